@@ -1,0 +1,61 @@
+"""./amber WORD: one word, one thing."""
+
+from __future__ import annotations
+
+import subprocess
+import sys
+
+from amber_cli.say import Failed
+
+HELP = """Amber Pinion
+
+  ./amber demo            install what is missing, start everything with demo data, until Ctrl-C
+  ./amber test [LABEL]    every check and every test, then one summary line
+  ./amber check           format, lint, types and import rules alone
+  ./amber compute NAME    one computation: JSON on standard input, JSON on standard output
+  ./amber bench           speed, as ratios from one run
+  ./amber serve           the server for a real workshop; settings from the environment (docs/running.md)
+  ./amber manage ...      Django's own commands with the settings of ./amber serve
+  ./amber types           write the API schema and the front end's types anew
+  ./amber help            this
+"""
+
+
+def main(arguments: list[str]) -> int:
+    """Do what the first word says."""
+    word, rest = (arguments[0], arguments[1:]) if arguments else ("help", [])
+    if word == "compute":
+        from amber_cli import install
+        from amber_cli.paths import PYTHON
+
+        install.system("compute")
+        install.python(for_tests=False)
+        return subprocess.call([str(PYTHON), "-m", "amber_cli.compute", *rest])
+    if word in ("demo", "serve"):
+        from amber_cli import running
+
+        return running.demo() if word == "demo" else running.serve()
+    if word in ("test", "check", "types"):
+        from amber_cli import testing
+
+        return {"test": lambda: testing.test(rest), "check": testing.check, "types": testing.make_types}[word]()
+    if word == "bench":
+        from amber_cli import benching
+
+        return benching.bench()
+    if word == "manage":
+        from amber_cli.django_env import manage, serving_environment
+
+        return subprocess.call([str(part) for part in manage(*rest)], env=serving_environment())
+    print(HELP, file=sys.stdout if word in ("help", "-h", "--help") else sys.stderr)
+    return 0 if word in ("help", "-h", "--help") else 64
+
+
+if __name__ == "__main__":
+    try:
+        raise SystemExit(main(sys.argv[1:]))
+    except Failed as wrong:
+        print(f"\namber: {wrong}", file=sys.stderr)
+        raise SystemExit(1) from None
+    except KeyboardInterrupt:
+        raise SystemExit(130) from None

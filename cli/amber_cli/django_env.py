@@ -1,0 +1,44 @@
+"""The environment Django runs in."""
+
+from __future__ import annotations
+
+import os
+import secrets
+from pathlib import Path
+
+from amber_cli.paths import PYTHON, ROOT, SERVER, STATE
+
+
+def environment(*, mode: str, database_url: str, **more: str) -> dict[str, str]:
+    """A copy of the environment with what the settings read."""
+    path = os.pathsep.join(str(ROOT / part) for part in ("server", "core", "cli", "."))
+    wanted = {
+        "AMBER_MODE": mode,
+        "AMBER_SECRET_KEY": _secret_key(),
+        "AMBER_ALLOWED_HOSTS": "127.0.0.1,localhost,[::1]",
+        "DATABASE_URL": database_url,
+        "DJANGO_SETTINGS_MODULE": "config.settings",
+        "PYTHONPATH": path,
+    }
+    return {**os.environ, **wanted, **more}
+
+
+def serving_environment() -> dict[str, str]:
+    """For ./amber serve: everything comes from outside, nothing is made up."""
+    path = os.pathsep.join(str(ROOT / part) for part in ("server", "core"))
+    return {**os.environ, "AMBER_MODE": "serve", "DJANGO_SETTINGS_MODULE": "config.settings", "PYTHONPATH": path}
+
+
+def _secret_key() -> str:
+    """A key of this checkout's own, made once and kept out of the repository."""
+    place = STATE / "secret-key"
+    if not place.exists():
+        STATE.mkdir(exist_ok=True)
+        place.touch(mode=0o600)
+        place.write_text(secrets.token_urlsafe(60))
+    return place.read_text().strip()
+
+
+def manage(*arguments: str) -> list[str | Path]:
+    """A Django command line."""
+    return [PYTHON, SERVER / "manage.py", *arguments]

@@ -1,0 +1,143 @@
+"""A PostgreSQL cluster of the project's own on 127.0.0.1; no system cluster is ever touched."""
+
+from __future__ import annotations
+
+import hashlib
+import os
+import shutil
+import socket
+import subprocess
+import time
+from pathlib import Path
+
+from amber_cli.install import POSTGRES_BIN
+from amber_cli.paths import STATE
+from amber_cli.say import Failed, run, step
+
+FIRST_PORT = 54329
+_SETTINGS = "listen_addresses='127.0.0.1'\nunix_socket_directories=''\ntimezone='UTC'\njit=off\n"
+_FORGETFUL = "fsync=off\nsynchronous_commit=off\nfull_page_writes=off\nwal_level=minimal\nmax_wal_senders=0\n"
+
+
+class Cluster:
+    """One data folder and its server.
+
+    `durable` keeps what PostgreSQL promises; a test cluster forgoes that for speed.
+    """
+
+    def __init__(self, name: str, *, durable: bool) -> None:
+        self.durable = durable
+        self.home = _home(name)
+        self.data = self.home / "data"
+        self.log = self.home / "server.log"
+        self.port = 0
+
+    def __enter__(self) -> Cluster:
+        self.start()
+        return self
+
+    def __exit__(self, *wrong: object) -> None:
+        self.stop()
+
+    def url(self, database: str) -> str:
+        """Address of a database in it."""
+        return f"postgres://amber@127.0.0.1:{self.port}/{database}"
+
+    def start(self) -> None:
+        """Make the cluster if it is missing, then start it on a free port."""
+        if not (self.data / "PG_VERSION").exists():
+            self._make()
+        self.port = free_port(FIRST_PORT)
+        step(f"Starting PostgreSQL on 127.0.0.1:{self.port}")
+        last: Failed | None = None
+        for _ in range(4):  # after a kill -9 the old server can look alive for some seconds
+            try:
+                self._pg(["pg_ctl", "-D", self.data, "-l", self.log, "-w", "-t", "60", "-s", "-o", f"-p {self.port}", "start"])
+                return
+            except Failed as wrong:
+                last = wrong
+                self._pg(["pg_ctl", "-D", self.data, "-m", "fast", "-w", "-s", "stop"], or_not=True)
+                time.sleep(1.5)
+        assert last is not None
+        raise Failed(f"{last}\nThe server's own log is {self.log}.")
+
+    def stop(self) -> None:
+        """Stop it; a server that is gone already is fine."""
+        self._pg(["pg_ctl", "-D", self.data, "-m", "fast", "-w", "-s", "stop"], or_not=True)
+
+    def make_database(self, name: str) -> None:
+        """Create a database unless it is there."""
+        base = ["psql", "-h", "127.0.0.1", "-p", str(self.port), "-U", "amber", "-d", "postgres", "-tAc"]
+        there = self._pg([*base, f"select 1 from pg_database where datname = '{name}'"])
+        if there.strip() != "1":
+            self._pg([*base, f'create database "{name}"'])
+
+    def _make(self) -> None:
+        step(f"Making a private PostgreSQL cluster in {self.home}")
+        shutil.rmtree(self.data, ignore_errors=True)  # an initdb that was cut off leaves half a folder
+        options = ["-U", "amber", "-E", "UTF8", "--locale=C.UTF-8", "--auth=trust", "--no-sync"]
+        self._pg(["initdb", "-D", self.data, *options])
+        with (self.data / "postgresql.conf").open("a") as settings:
+            settings.write(_SETTINGS if self.durable else _SETTINGS + _FORGETFUL)
+
+    def _pg(self, command: list[str | Path], *, or_not: bool = False) -> str:
+        name, *rest = command
+        full: list[str | Path] = [POSTGRES_BIN / str(name), *rest]
+        if os.geteuid() == 0:  # the server refuses to run as root
+            full = ["runuser", "-u", "postgres", "--", *full]
+        env = {"PATH": os.environ.get("PATH", ""), "HOME": str(self.home), "LC_ALL": "C.UTF-8"}
+        mend = f"Look at {self.log}; to begin anew, remove {self.home}."
+        if or_not:
+            subprocess.run([str(part) for part in full], cwd="/", env=env, capture_output=True, stdin=subprocess.DEVNULL, check=False)
+            return ""
+        if str(name) == "pg_ctl":  # a server that inherits a pipe keeps it open for ever
+            return _start(full, env, mend)
+        return run(full, what=f"PostgreSQL's {name}", mend=mend, cwd=Path("/"), env=env)
+
+
+def _start(command: list[str | Path], env: dict[str, str], mend: str) -> str:
+    done = subprocess.run(
+        [str(part) for part in command],
+        cwd="/",
+        env=env,
+        stdin=subprocess.DEVNULL,
+        stdout=subprocess.DEVNULL,
+        stderr=subprocess.DEVNULL,
+        check=False,
+    )
+    if done.returncode != 0:
+        raise Failed(f"Starting PostgreSQL failed (exit status {done.returncode}). {mend}")
+    return ""
+
+
+def _home(name: str) -> Path:
+    """A folder the server's user can reach: below .amber, or elsewhere when a parent keeps that user out."""
+    wanted = Path(os.environ["PG_HOME"]) / name if os.environ.get("PG_HOME") else STATE / name
+    wanted.mkdir(parents=True, exist_ok=True)
+    if os.geteuid() != 0:
+        return wanted
+    _give_away(wanted)
+    reach = subprocess.run(["runuser", "-u", "postgres", "--", "test", "-w", str(wanted)], cwd="/", check=False)
+    if reach.returncode == 0:
+        return wanted
+    if os.environ.get("PG_HOME"):
+        raise Failed(f"The user postgres cannot write to {wanted}: give PG_HOME a folder it can reach.")
+    other = Path("/var/tmp") / f"amber-pinion-{hashlib.sha256(str(STATE).encode()).hexdigest()[:10]}" / name
+    other.mkdir(parents=True, exist_ok=True)
+    _give_away(other)
+    step(f"A parent folder keeps the database's user out, so the database lies in {other} (PG_HOME chooses another place).")
+    return other
+
+
+def _give_away(folder: Path) -> None:
+    shutil.chown(folder, "postgres", "postgres")
+    folder.chmod(0o700)
+
+
+def free_port(first: int) -> int:
+    """The first port from `first` on that nobody listens on."""
+    for port in range(first, first + 200):
+        with socket.socket() as probe:
+            if probe.connect_ex(("127.0.0.1", port)) != 0:
+                return port
+    raise Failed(f"No port from {first} on is free on 127.0.0.1.")

@@ -1,0 +1,138 @@
+"""./amber check and ./amber test: every check, then every test, then one line."""
+
+from __future__ import annotations
+
+import json
+import os
+import subprocess
+import time
+from collections.abc import Sequence
+from pathlib import Path
+from tempfile import TemporaryDirectory
+
+from amber_cli import install
+from amber_cli.django_env import environment, manage
+from amber_cli.paths import ROOT, VENV, WEB
+from amber_cli.postgres import Cluster
+from amber_cli.say import step
+
+_BIN = VENV / "bin"
+OPENAPI = ROOT / "docs" / "openapi.json"
+
+
+class Tally:
+    """Counts what passed and failed."""
+
+    def __init__(self) -> None:
+        self.passed = self.failed = self.skipped = 0
+
+    def add(self, passed: int, failed: int, skipped: int = 0) -> None:
+        """Add the counts of one runner."""
+        self.passed, self.failed, self.skipped = self.passed + passed, self.failed + failed, self.skipped + skipped
+
+    def line(self) -> str:
+        """The closing line."""
+        return f"{self.passed} passed, {self.failed} failed" + (f", {self.skipped} skipped" if self.skipped else "")
+
+
+def _attempt(name: str, command: Sequence[str | Path], *, cwd: Path = ROOT, env: dict[str, str] | None = None) -> bool:
+    began = time.monotonic()
+    plain = {**(env or os.environ)}
+    done = subprocess.run(
+        [str(part) for part in command], cwd=cwd, env=plain, stdin=subprocess.DEVNULL, capture_output=True, text=True, check=False
+    )
+    step(f"{'ok    ' if done.returncode == 0 else 'FAILED'} {name} ({time.monotonic() - began:.1f} s)")
+    if done.returncode != 0:
+        print(done.stdout + done.stderr, flush=True)
+    return done.returncode == 0
+
+
+def _prepare() -> None:
+    install.system("test")
+    install.python(for_tests=True)
+    install.node()
+
+
+def _checks(tally: Tally) -> None:
+    paths = ["core", "cli", "server", "e2e", "benchmarks"]
+    mypy_env = {**os.environ, "MYPYPATH": f"{ROOT}/core:{ROOT}/cli"}
+    npm = ["npm", "run", "-s"]
+    checks: list[tuple[str, list[str | Path], Path]] = [
+        ("ruff format", [_BIN / "ruff", "format", "--check", "-q", *paths], ROOT),
+        ("ruff check", [_BIN / "ruff", "check", "-q", *paths], ROOT),
+        ("mypy, strict on the core and the command", [_BIN / "mypy", "-p", "amber_core", "-p", "amber_cli"], ROOT),
+        ("import rules", [_BIN / "lint-imports"], ROOT),
+        ("eslint", [*npm, "lint"], WEB),
+        ("prettier", [*npm, "format:check"], WEB),
+        ("svelte-check", [*npm, "check"], WEB),
+    ]
+    for name, command, cwd in checks:
+        good = _attempt(name, command, cwd=cwd, env=mypy_env)
+        tally.add(int(good), int(not good))
+
+
+def _generated(tally: Tally) -> None:
+    """The committed API schema and its types are what the code says."""
+    with TemporaryDirectory() as folder:
+        env = environment(mode="test", database_url="postgres://amber@127.0.0.1:1/none")
+        fresh, types = Path(folder) / "openapi.json", Path(folder) / "schema.d.ts"
+        export = manage("export_openapi_schema", "--api", "config.api.api", "--indent", "1", "--sorted", "--output", str(fresh))
+        good = _attempt("API schema exported", export, env=env)
+        good = good and _attempt("API schema is current (./amber types)", ["diff", "-u", OPENAPI, fresh])
+        good = good and _attempt("API types made", ["npx", "--no-install", "openapi-typescript", fresh, "-o", types], cwd=WEB)
+        good = good and _attempt("API types are current (./amber types)", ["diff", "-u", WEB / "src/api/schema.d.ts", types])
+    tally.add(int(good), int(not good))
+
+
+def make_types() -> int:
+    """Write the API schema and the front end's types anew."""
+    _prepare()
+    env = environment(mode="test", database_url="postgres://amber@127.0.0.1:1/none")
+    export = manage("export_openapi_schema", "--api", "config.api.api", "--indent", "1", "--sorted", "--output", str(OPENAPI))
+    good = _attempt("API schema", export, env=env) and _attempt("API types", ["npm", "run", "-s", "types"], cwd=WEB)
+    return int(not good)
+
+
+def _front_end_tests(tally: Tally) -> None:
+    with TemporaryDirectory() as folder:
+        report = Path(folder) / "vitest.json"
+        good = _attempt("front-end tests", ["npx", "--no-install", "vitest", "run", "--reporter=json", f"--outputFile={report}"], cwd=WEB)
+        counts = json.loads(report.read_text()) if report.exists() else {}
+    passed, failed = counts.get("numPassedTests", 0), counts.get("numFailedTests", 0)
+    tally.add(passed, failed if good or failed else 1)
+
+
+def _python_tests(tally: Tally, labels: Sequence[str]) -> None:
+    with Cluster("pg-test", durable=False) as cluster, TemporaryDirectory() as folder:
+        cluster.make_database("amber")
+        counts = Path(folder) / "counts.json"
+        env = environment(mode="test", database_url=cluster.url("amber"), AMBER_TEST_COUNTS=str(counts), AMBER_COMPUTE_RATE="100000/m")
+        command = [*manage("test", "--noinput", "--timing", *(labels or ["core", "server", "e2e"]))]
+        step("Python and browser tests")
+        subprocess.run([str(part) for part in command], cwd=ROOT, env=env, stdin=subprocess.DEVNULL, check=False)
+        found = json.loads(counts.read_text()) if counts.exists() else {"passed": 0, "failed": 1, "skipped": 0}
+    tally.add(found["passed"], found["failed"], found["skipped"])
+
+
+def check() -> int:
+    """Format, lint, types, import rules, generated files."""
+    _prepare()
+    tally = Tally()
+    _checks(tally)
+    _generated(tally)
+    print(tally.line(), flush=True)
+    return int(tally.failed > 0)
+
+
+def test(labels: Sequence[str]) -> int:
+    """Everything; with labels, only those Python tests."""
+    _prepare()
+    tally = Tally()
+    if not labels:
+        _checks(tally)
+        _generated(tally)
+        _front_end_tests(tally)
+    install.web()
+    _python_tests(tally, labels)
+    print(tally.line(), flush=True)
+    return int(tally.failed > 0 or tally.passed == 0)

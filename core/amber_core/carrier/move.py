@@ -1,0 +1,186 @@
+"""Where the ring goes next, so that the backlash lands in the middle of its window."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from amber_core import checks
+from amber_core.carrier.pair import MOST_PIECES_A_SIDE, nearest_pair
+from amber_core.errors import InvalidInput
+from amber_core.shims.stock import NM_PER_MM, Shims, as_pieces, counted, nanometres
+from amber_core.verdicts import SLACK, Reason
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CarrierNow:
+    """How the carrier is set now and what is wanted of it.
+
+    Parameters
+    ----------
+    method : {"side_shims", "cover_shims", "adjusters"}
+        What holds the carrier sideways.
+    ring_side_mm, far_side_mm : float, optional
+        The stacks now, [mm]; needed for shims.
+    notch_mm : float, optional
+        Axial travel of an adjuster for one notch, [mm]; needed for adjusters.
+    backlash_mean_mm, target_backlash_mm : float
+        Measured round the ring, and wanted, [mm].
+    backlash_per_ring_move : float
+        Gained per move away from the pinion, [mm/mm], over 0.
+    backlash_least_mm, min_mm : float, optional
+        The tightest tooth now, and the least allowed, [mm].
+    preload_change_mm : float
+        Tighter by this much, both sides together, [mm].
+    stock : list of Shims, optional
+        All that is free to use, those now in the housing included; one pool for both sides.
+    """
+
+    method: Literal["side_shims", "cover_shims", "adjusters"]
+    backlash_mean_mm: float
+    target_backlash_mm: float
+    backlash_per_ring_move: float
+    ring_side_mm: float | None = None
+    far_side_mm: float | None = None
+    notch_mm: float | None = None
+    backlash_least_mm: float | None = None
+    min_mm: float | None = None
+    preload_change_mm: float = 0.0
+    stock: list[Shims] | None = None
+
+    def __post_init__(self) -> None:
+        checks.above_zero("backlash_per_ring_move", self.backlash_per_ring_move, "The backlash gained per ring move")
+        for field in ("backlash_mean_mm", "target_backlash_mm", "backlash_least_mm", "min_mm"):
+            checks.within(field, getattr(self, field), 0.0, 10.0, "Backlash lies between 0 and 10 mm.")
+        checks.within("preload_change_mm", self.preload_change_mm, -5.0, 5.0, "A change of preload is a few tenths of a millimetre.")
+        if self.method == "adjusters":
+            if self.notch_mm is None:
+                raise InvalidInput("notch_mm", "Say how far the adjuster travels for one notch.")
+            checks.within("notch_mm", self.notch_mm, 0.001, 5.0, "One notch of an adjuster travels between 0.001 and 5 mm.")
+            return
+        for field, what in (("ring_side_mm", "ring side"), ("far_side_mm", "far side")):
+            if getattr(self, field) is None:
+                raise InvalidInput(field, f"Give the thickness of the shims now on the {what}.")
+            checks.within(field, getattr(self, field), 0.0, 50.0, "A stack of side shims lies between 0 and 50 mm.")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SidePicks:
+    """The shims for each side."""
+
+    ring_side: list[Shims]
+    far_side: list[Shims]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CarrierMove:
+    """The move. `ring_move_mm` + = away from the pinion [mm]; notches whole, + = in; stacks are the new ones, [mm]."""
+
+    ring_move_mm: float
+    wanted_ring_move_mm: float
+    expected_backlash_mm: float
+    expected_least_mm: float | None
+    ring_side_mm: float | None
+    far_side_mm: float | None
+    ring_side_notches: int | None
+    far_side_notches: int | None
+    picks: SidePicks | None
+    reasons: list[Reason]
+
+
+def move_carrier(given: CarrierNow) -> CarrierMove:
+    """The next move for backlash.
+
+    Parameters
+    ----------
+    given : CarrierNow
+        Stacks or notch [mm], backlash now and wanted [mm], slope [mm/mm].
+
+    Returns
+    -------
+    CarrierMove
+        The new stacks or the notches to turn, and the backlash to expect [mm].
+
+    Raises
+    ------
+    InvalidInput
+        From CarrierNow, with the field.
+
+    Notes
+    -----
+    Ring move = (target - mean)/slope. Side shims, away from the pinion: ring side less and far side more by the same; half of
+    a preload change goes on each side. Cover shims, thicker moving the cover outward, have every sign reversed. Adjusters
+    turn whole notches, ring side round(-move/notch), far side its negative; an odd notch of preload goes on the far side.
+
+    Examples
+    --------
+    >>> now = CarrierNow(method="side_shims", ring_side_mm=1.0, far_side_mm=1.0, backlash_mean_mm=0.13,
+    ...     target_backlash_mm=0.20, backlash_per_ring_move=0.7)
+    >>> move = move_carrier(now)
+    >>> round(move.ring_side_mm, 3), round(move.far_side_mm, 3)
+    (0.9, 1.1)
+    """
+    wanted = (given.target_backlash_mm - given.backlash_mean_mm) / given.backlash_per_ring_move
+    return _by_adjusters(given, wanted) if given.method == "adjusters" else _by_shims(given, wanted)
+
+
+def _by_adjusters(given: CarrierNow, wanted: float) -> CarrierMove:
+    assert given.notch_mm is not None
+    ring = round(-wanted / given.notch_mm)
+    preload = round(given.preload_change_mm / given.notch_mm)
+    on_ring = int(preload / 2)
+    far = -ring + preload - on_ring
+    ring += on_ring
+    move = -(ring - far) * given.notch_mm / 2.0
+    return _answer(given, wanted=wanted, move=move, notches=(ring, far))
+
+
+def _by_shims(given: CarrierNow, wanted: float) -> CarrierMove:
+    assert given.ring_side_mm is not None and given.far_side_mm is not None
+    sign = 1.0 if given.method == "side_shims" else -1.0
+    ring = given.ring_side_mm - sign * (wanted - given.preload_change_mm / 2.0)
+    far = given.far_side_mm + sign * (wanted + given.preload_change_mm / 2.0)
+    picks, moved = None, wanted
+    if given.stock is not None:
+        pair = nearest_pair(counted(given.stock, 2 * MOST_PIECES_A_SIDE), nanometres(ring), nanometres(far))
+        picks = SidePicks(ring_side=as_pieces(pair.ring_side), far_side=as_pieces(pair.far_side))
+        picked = sum(pair.ring_side) / NM_PER_MM, sum(pair.far_side) / NM_PER_MM
+        moved = -sign * ((picked[0] - given.ring_side_mm) - (picked[1] - given.far_side_mm)) / 2.0
+    return _answer(given, wanted=wanted, move=moved, stacks=(ring, far), picks=picks)
+
+
+def _answer(
+    given: CarrierNow,
+    *,
+    wanted: float,
+    move: float,
+    stacks: tuple[float, float] | None = None,
+    notches: tuple[int, int] | None = None,
+    picks: SidePicks | None = None,
+) -> CarrierMove:
+    gained = given.backlash_per_ring_move * move
+    least = None if given.backlash_least_mm is None else given.backlash_least_mm + gained
+    return CarrierMove(
+        ring_move_mm=move,
+        wanted_ring_move_mm=wanted,
+        expected_backlash_mm=given.backlash_mean_mm + gained,
+        expected_least_mm=least,
+        ring_side_mm=stacks[0] if stacks else None,
+        far_side_mm=stacks[1] if stacks else None,
+        ring_side_notches=notches[0] if notches else None,
+        far_side_notches=notches[1] if notches else None,
+        picks=picks,
+        reasons=_reasons(given, stacks, least),
+    )
+
+
+def _reasons(given: CarrierNow, stacks: tuple[float, float] | None, least: float | None) -> list[Reason]:
+    found = []
+    for side, stack in zip(("ring", "far"), stacks or (), strict=False):
+        if stack < -SLACK:
+            text = f"The {side} side would need {stack:.2f} mm of shims, less than none: look for a wrong shim, cup or carrier."
+            found.append(Reason(code="negative_stack", text=text, field=f"{side}_side_mm"))
+    if least is not None and given.min_mm is not None and least < given.min_mm - SLACK:
+        text = f"The tightest tooth would come to {least:.3f} mm, under the least allowed {given.min_mm:.3f} mm: the spread is too wide."
+        found.append(Reason(code="least_would_fall_short", text=text, field="min_mm"))
+    return found

@@ -1,0 +1,52 @@
+"""Checks that several computations make of what they are given."""
+
+from __future__ import annotations
+
+from amber_core.errors import InvalidInput
+
+
+def within(field: str, value: float | None, low: float, high: float, sentence: str) -> None:
+    """Refuse a value outside low..high (both allowed); None passes.
+
+    Raises
+    ------
+    InvalidInput
+        With `sentence` and the field.
+    """
+    if value is not None and not low <= value <= high:  # nan fails here too
+        raise InvalidInput(field, sentence)
+
+
+def above_zero(field: str, value: float | None, what: str) -> None:
+    """Refuse zero and less; None passes.
+
+    Raises
+    ------
+    InvalidInput
+        Naming `what` must be more than zero.
+    """
+    if value is not None and not value > 0.0:
+        raise InvalidInput(field, f"{what} must be more than zero.")
+
+
+def window_in_order(low: float | None, high: float | None, low_field: str, what: str) -> None:
+    """Refuse a window whose least lies over its greatest.
+
+    Raises
+    ------
+    InvalidInput
+        On the field of the lower limit.
+    """
+    if low is not None and high is not None and low > high:
+        raise InvalidInput(low_field, f"The least {what} is over the greatest: check which is which.")
+
+
+def resolution_ok(value: float) -> None:
+    """Refuse a resolution that is negative or larger than any dial's.
+
+    Raises
+    ------
+    InvalidInput
+        On ``resolution_mm``.
+    """
+    within("resolution_mm", value, 0.0, 1.0, "The resolution of the dial lies between 0 and 1 mm.")

@@ -1,0 +1,173 @@
+"""From what a technician knows of a gear set to a full one, and how its backlash answers to moves of ring and pinion."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import degrees, radians
+from typing import Literal
+
+from amber_core.gearset.description import EaseOff, GearSetDescription, ToothForm
+from amber_core.gearset.flank import contact_point
+from amber_core.gearset.macro import Macro, MacroInput, build_macro
+
+_DEFAULT_EASE = EaseOff()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class GearSetGeometry:
+    """The completed set. Lengths [mm], angles [deg], slopes [mm/mm]; `estimated` names what was filled in.
+
+    `backlash_per_ring_move` and `backlash_per_pinion_move` are of the plunger square to the drive flank at the heel; the
+    `_arc_` ones are of the arc at the outer diameter. The two must not be mixed: `plunger_per_arc` lies between them.
+    """
+
+    ring_teeth: int
+    pinion_teeth: int
+    ring_outer_diameter_mm: float
+    offset_mm: float
+    pinion_spiral_deg: float
+    pressure_angle_deg: float
+    cutter_radius_mm: float
+    face_width_mm: float
+    tooth_form: ToothForm
+    blade_groups: int
+    drive_flank: Literal["convex", "concave"]
+    ease_drive: EaseOff
+    ease_coast: EaseOff
+    nominal_backlash_arc_mm: float
+    estimated: list[str]
+    ring_pitch_deg: float
+    pinion_pitch_deg: float
+    ring_spiral_deg: float
+    limit_angle_deg: float
+    pressure_convex_deg: float
+    pressure_concave_deg: float
+    mean_radius_mm: float
+    mean_cone_distance_mm: float
+    normal_module_mm: float
+    working_depth_mm: float
+    ring_addendum_mm: float
+    ring_dedendum_mm: float
+    dedendum_angle_deg: float
+    addendum_angle_deg: float
+    backlash_per_ring_move: float
+    backlash_per_pinion_move: float
+    backlash_arc_per_ring_move: float
+    backlash_arc_per_pinion_move: float
+    plunger_per_arc: float
+
+
+def complete_geometry(given: GearSetDescription) -> GearSetGeometry:
+    """Complete a gear set and say how its backlash answers to axial moves.
+
+    Parameters
+    ----------
+    given : GearSetDescription
+        Counts [-], D, E, r_c, b [mm], angles [deg]; what is not known is None.
+
+    Returns
+    -------
+    GearSetGeometry
+        With `estimated` naming what was filled in.
+
+    Raises
+    ------
+    InvalidInput
+        When a field is off its range, or no such set can exist.
+
+    Notes
+    -----
+    Arc slopes in closed form, from one conjugate point in the middle of each flank: dB/dG = D/2 sum n_z/|m|,
+    dB/dP = D/2 sum n_x/|m| with n the normal at contact and m the lever about the ring axis; within 1.5 % of a full
+    contact analysis. plunger_per_arc = |m| at the heel over D/2, on the drive flank.
+
+    Examples
+    --------
+    >>> found = complete_geometry(GearSetDescription(ring_teeth=41, pinion_teeth=11, ring_outer_diameter_mm=215.0))
+    >>> round(found.plunger_per_arc, 2), found.estimated[0]
+    (0.72, 'offset_mm')
+    """
+    macro, estimated = macro_of(given)
+    drive_convex = given.drive_flank != "concave"
+    outer = given.ring_outer_diameter_mm / 2.0
+    flanks = [contact_point(macro, convex=convex, u=0.5, v=0.5) for convex in (True, False)]
+    ring_arc = outer * sum(float(point.normal[2]) / point.lever_mm for point in flanks)
+    pinion_arc = outer * sum(float(point.normal[0]) / point.lever_mm for point in flanks)
+    plunger = contact_point(macro, convex=drive_convex, u=1.0, v=0.5).lever_mm / outer
+    full = macro.given
+    return GearSetGeometry(
+        ring_teeth=full.ring_teeth,
+        pinion_teeth=full.pinion_teeth,
+        ring_outer_diameter_mm=full.diameter_mm,
+        offset_mm=full.offset_mm,
+        pinion_spiral_deg=degrees(full.pinion_spiral_rad),
+        pressure_angle_deg=degrees(full.pressure_rad),
+        cutter_radius_mm=full.cutter_radius_mm,
+        face_width_mm=full.face_mm,
+        tooth_form="uniform" if full.uniform else "tapered",
+        blade_groups=full.blade_groups,
+        drive_flank="convex" if drive_convex else "concave",
+        ease_drive=given.ease_drive or _DEFAULT_EASE,
+        ease_coast=given.ease_coast or _DEFAULT_EASE,
+        nominal_backlash_arc_mm=given.nominal_backlash_arc_mm,
+        estimated=estimated,
+        ring_pitch_deg=degrees(macro.ring_pitch_rad),
+        pinion_pitch_deg=degrees(macro.pinion_pitch_rad),
+        ring_spiral_deg=degrees(macro.ring_spiral_rad),
+        limit_angle_deg=degrees(macro.limit_rad),
+        pressure_convex_deg=degrees(macro.side_pressure_rad(True)),
+        pressure_concave_deg=degrees(macro.side_pressure_rad(False)),
+        mean_radius_mm=macro.mean_radius_mm,
+        mean_cone_distance_mm=macro.cone_distance_mm,
+        normal_module_mm=macro.module_mm,
+        working_depth_mm=macro.depth_mm,
+        ring_addendum_mm=macro.addendum_mm,
+        ring_dedendum_mm=macro.dedendum_mm,
+        dedendum_angle_deg=degrees(macro.dedendum_rad),
+        addendum_angle_deg=degrees(macro.addendum_rad),
+        backlash_per_ring_move=ring_arc * plunger,
+        backlash_per_pinion_move=pinion_arc * plunger,
+        backlash_arc_per_ring_move=ring_arc,
+        backlash_arc_per_pinion_move=pinion_arc,
+        plunger_per_arc=plunger,
+    )
+
+
+def macro_of(given: GearSetDescription) -> tuple[Macro, list[str]]:
+    """The pitch geometry of a description, and the names of the fields that had to be estimated.
+
+    Raises
+    ------
+    InvalidInput
+        When no such set can exist.
+    """
+    offset = 0.0 if given.offset_mm is None else given.offset_mm
+    form: ToothForm = given.tooth_form or ("uniform" if given.blade_groups else "tapered")
+    usual = {
+        "offset_mm": 0.0,
+        "pinion_spiral_deg": 50.0 if offset > 0.0 else 35.0,
+        "pressure_angle_deg": 20.0,
+        "cutter_radius_mm": 95.25,
+        "face_width_mm": 0.155 * given.ring_outer_diameter_mm,
+        "blade_groups": 13 if form == "uniform" else 0,
+    }
+    taken = {name: value if getattr(given, name) is None else getattr(given, name) for name, value in usual.items()}
+    estimated = [name for name in usual if getattr(given, name) is None]
+    others = ("tooth_form", "drive_flank", "ring_pitch_deg", "ease_drive", "ease_coast")
+    estimated += [name for name in others if getattr(given, name) is None]
+    macro = build_macro(
+        MacroInput(
+            pinion_teeth=given.pinion_teeth,
+            ring_teeth=given.ring_teeth,
+            diameter_mm=given.ring_outer_diameter_mm,
+            offset_mm=float(taken["offset_mm"]),
+            pinion_spiral_rad=radians(taken["pinion_spiral_deg"]),
+            pressure_rad=radians(taken["pressure_angle_deg"]),
+            cutter_radius_mm=float(taken["cutter_radius_mm"]),
+            face_mm=float(taken["face_width_mm"]),
+            uniform=form == "uniform",
+            blade_groups=int(taken["blade_groups"]),
+            ring_pitch_rad=None if given.ring_pitch_deg is None else radians(given.ring_pitch_deg),
+        )
+    )
+    return macro, estimated

@@ -1,0 +1,51 @@
+"""A step of a run sheet, and the rule that a hold point cannot be passed over."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+CheckKind = Literal["confirm", "bolts", "gear_set", "bench_backlash", "torque", "litres", "odometer", "spread"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Step:
+    """One step.
+
+    Parameters
+    ----------
+    code, group, title, why : str
+        A fixed name, the heading it stands under, what to do, and why.
+    check : str
+        What passing it takes: a confirmation, every bolt ticked, a reading, or another part of the product saying so.
+    hold : bool
+        Nothing after it can be passed before it is.
+    caution : str
+        What can hurt someone here.
+    limit : str
+        The quantity of the spec sheet that judges the reading; empty when none does.
+    """
+
+    code: str
+    group: str
+    title: str
+    why: str
+    check: CheckKind = "confirm"
+    hold: bool = False
+    caution: str = ""
+    limit: str = ""
+
+
+def blocking_hold(steps: list[Step], passed: set[str], code: str) -> Step | None:
+    """The first hold point before step `code` that is not passed, or None."""
+    for step in steps:
+        if step.code == code:
+            return None
+        if step.hold and step.code not in passed:
+            return step
+    raise KeyError(code)
+
+
+def next_step(steps: list[Step], passed: set[str]) -> Step | None:
+    """The first step that is not passed, or None when all are."""
+    return next((step for step in steps if step.code not in passed), None)

@@ -1,0 +1,72 @@
+"""The one list of public computations; the HTTP endpoints, the command line and the API schema all come from it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from importlib import import_module
+from typing import Any, get_type_hints
+
+from amber_core import payload as codec
+from amber_core.errors import UnknownComputation
+
+_WHERE = {
+    "backlash.assess": ("amber_core.backlash.assess", "assess_backlash"),
+    "backlash.from_flange": ("amber_core.backlash.from_flange", "backlash_from_flange"),
+    "carrier.move": ("amber_core.carrier.move", "move_carrier"),
+    "gearset.geometry": ("amber_core.gearset.geometry", "complete_geometry"),
+    "gearset.identify": ("amber_core.gearset.identify", "identify_gear_set"),
+    "runout.assess": ("amber_core.runout.assess", "assess_runout"),
+    "shims.pick": ("amber_core.shims.pick", "pick_shims"),
+}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Computation:
+    """A public computation: one question in, one answer out."""
+
+    name: str
+    function: Callable[[Any], Any]
+    question: type[Any]
+    answer: type[Any]
+
+
+def names() -> list[str]:
+    """All public names, in order."""
+    return sorted(_WHERE)
+
+
+def find(name: str) -> Computation:
+    """The computation of that name, imported when it is first asked for.
+
+    Raises
+    ------
+    UnknownComputation
+        When there is none.
+    """
+    if name not in _WHERE:
+        raise UnknownComputation(name)
+    module, function_name = _WHERE[name]
+    function = getattr(import_module(module), function_name)
+    hints = get_type_hints(function)
+    answer = hints.pop("return")
+    (question,) = hints.values()
+    return Computation(name=name, function=function, question=question, answer=answer)
+
+
+def run(name: str, payload: dict[str, Any]) -> dict[str, Any]:
+    """Answer a question given and returned in plain JSON types.
+
+    Fields that no computation of this name knows change nothing, and are listed under ``ignored_fields``.
+
+    Raises
+    ------
+    UnknownComputation
+        When there is no such name.
+    InvalidInput
+        When something in the payload can be mended; carries the field's path.
+    """
+    computation = find(name)
+    question, ignored = codec.read(computation.question, payload)
+    answer = codec.plain(computation.function(question))
+    return {**answer, "ignored_fields": ignored} if ignored else answer

@@ -1,0 +1,98 @@
+"""One kind of verdict everywhere: in, edge, out or unknown, with its reasons."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+VerdictWord = Literal["in", "edge", "out", "unknown"]
+
+SLACK = 1e-9
+"""Limits are inclusive and floats are not exact: far below the step of any dial, [mm or N m]."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Reason:
+    """Why a verdict says what it says."""
+
+    code: str
+    text: str
+    field: str | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Limit:
+    """One limit that a value is held against.
+
+    Parameters
+    ----------
+    value, bound : float
+        What was measured and what it is held against, in one unit.
+    side : {"min", "max"}
+        Whether the bound is the least or the greatest allowed.
+    field : str
+        The field that carried the bound.
+    what : str
+        The quantity in words, as in "The tightest reading".
+    unit : str
+        For the sentence alone.
+    """
+
+    value: float
+    bound: float
+    side: Literal["min", "max"]
+    field: str
+    what: str
+    unit: str
+
+    @property
+    def room(self) -> float:
+        """How far inside the limit the value is; negative outside. Same unit as the value."""
+        return self.value - self.bound if self.side == "min" else self.bound - self.value
+
+    @property
+    def broken(self) -> bool:
+        """Outside, beyond the slack."""
+        return self.room < -SLACK
+
+    def near(self, resolution: float) -> bool:
+        """Inside, and no farther from the limit than the reading can tell."""
+        return not self.broken and self.room <= resolution + SLACK
+
+    def reason(self, resolution: float) -> Reason:
+        """The limit as a sentence."""
+        digits = 3 if self.unit == "mm" else 2
+        value, bound = f"{self.value:.{digits}f} {self.unit}", f"{self.bound:.{digits}f} {self.unit}"
+        word = "least" if self.side == "min" else "greatest"
+        if self.broken:
+            beyond = "under" if self.side == "min" else "over"
+            text = f"{self.what} is {value}: {abs(self.room):.{digits}f} {self.unit} {beyond} the {word} allowed, {bound}."
+            return Reason(code=f"{beyond}_{self.side}", text=text, field=self.field)
+        if self.near(resolution):
+            text = f"{self.what} is {value}, so close to the {word} allowed ({bound}) that the dial cannot tell."
+            return Reason(code=f"near_{self.side}", text=text, field=self.field)
+        return Reason(code=f"inside_{self.side}", text=f"{self.what} is {value}; {word} allowed {bound}.", field=self.field)
+
+
+def judge(limits: list[Limit], resolution: float) -> tuple[VerdictWord, list[Reason]]:
+    """Hold values against limits.
+
+    Parameters
+    ----------
+    limits : list of Limit
+        Those that are known; none at all is `unknown`.
+    resolution : float
+        What the instrument can tell apart, in the unit of the limits.
+
+    Returns
+    -------
+    tuple
+        The verdict, and a reason for each limit, broken ones first.
+    """
+    if not limits:
+        return "unknown", [Reason(code="no_limits", text="No limit is known for this, so it cannot be judged.")]
+    ordered = sorted(limits, key=lambda limit: (not limit.broken, not limit.near(resolution)))
+    reasons = [limit.reason(resolution) for limit in ordered]
+    if ordered[0].broken:
+        return "out", reasons
+    return ("edge" if ordered[0].near(resolution) else "in"), reasons

@@ -1,0 +1,16 @@
+from django.contrib import admin
+from django.contrib.auth.admin import UserAdmin
+
+from accounts.models import Shop, User
+
+
+@admin.register(User)
+class PersonAdmin(UserAdmin):
+    list_display = ("username", "display_name", "role", "is_active")
+    fieldsets = ((None, {"fields": ("username", "password", "display_name", "role", "is_active", "is_staff", "is_superuser")}),)
+    add_fieldsets = ((None, {"fields": ("username", "display_name", "role", "password1", "password2")}),)
+
+
+@admin.register(Shop)
+class ShopAdmin(admin.ModelAdmin):
+    list_display = ("name", "foreman_signs")

@@ -1,0 +1,75 @@
+"""Accounts over the API."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from ninja import Schema
+from pydantic import StringConstraints
+
+LengthUnitName = Literal["thou", "hundredths_mm", "mm"]
+TorqueUnitName = Literal["nm", "inlb"]
+ThemeName = Literal["bay", "pit"]
+RoleName = Literal["technician", "foreman", "counter", "read_only"]
+
+
+class SignInIn(Schema):
+    username: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=150)]
+    password: Annotated[str, StringConstraints(min_length=1, max_length=200)]
+
+
+class MayOut(Schema):
+    """What this login's role allows."""
+
+    record: bool
+    edit_job: bool
+    edit_stores: bool
+    import_job: bool
+    sign_off: bool
+    shop_settings: bool
+
+
+class ShopOut(Schema):
+    name: str
+    foreman_signs: bool
+    is_demo: bool
+
+
+class MeOut(Schema):
+    username: str
+    display_name: str
+    role: RoleName
+    length_unit: LengthUnitName
+    torque_unit: TorqueUnitName
+    theme: ThemeName
+    may: MayOut
+    shop: ShopOut
+
+
+class DemoLoginOut(Schema):
+    username: str
+    display_name: str
+    role: RoleName
+
+
+class WelcomeOut(Schema):
+    """What the sign-in page may show to a stranger."""
+
+    shop_name: str
+    is_demo: bool
+    demo_logins: list[DemoLoginOut]
+    demo_password: str
+
+
+class PreferencesIn(Schema):
+    length_unit: LengthUnitName | None = None
+    torque_unit: TorqueUnitName | None = None
+    theme: ThemeName | None = None
+
+
+class ShopIn(Schema):
+    foreman_signs: bool
+
+
+class CsrfOut(Schema):
+    token: str

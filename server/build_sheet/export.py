@@ -1,0 +1,108 @@
+"""A job as open files: JSON with everything, CSV with the readings."""
+
+from __future__ import annotations
+
+import csv
+import io
+from typing import Any
+
+from django.utils import timezone
+
+from build_sheet.job_file import (
+    FORMAT,
+    VERSION,
+    CardPart,
+    FamilyPart,
+    GearSetPart,
+    JobFile,
+    LimitPart,
+    RatioPart,
+    ReadingPart,
+    SignOffPart,
+    StationPart,
+    StepPart,
+    StrikeOutPart,
+    TrialPart,
+    WithdrawalPart,
+)
+from jobs.models import Job, Place
+from setup_bench.models import Reading, Trial
+from shared.models import Record
+
+CSV_FIELDS = ["trial", "position_deg", "backlash_mm", "typed", "unit", "read_by", "read_at", "struck_out", "reason"]
+
+
+def _written(record: Record) -> dict[str, Any]:
+    return {"id": record.client_id, "by": record.by_name, "at": record.at}
+
+
+def _same(record: Any, part: type, *left_out: str) -> dict[str, Any]:
+    """The fields that a record and its part of the file have in common."""
+    return {name: getattr(record, name) for name in part.model_fields if name not in ("id", "by", "at", *left_out)}
+
+
+def _family(job: Job) -> FamilyPart:
+    family = job.family
+    limits = [LimitPart(**_same(one, LimitPart)) for one in family.limits.all()]
+    ratios = [RatioPart(**_same(one, RatioPart)) for one in family.ratios.all()]
+    return FamilyPart(**_same(family, FamilyPart, "limits", "ratios"), limits=limits, ratios=ratios)
+
+
+def job_file(job: Job) -> JobFile:
+    """Everything that is stored about a job."""
+    trials = list(Trial.objects.filter(job=job).with_readings())
+    readings = [(trial, reading) for trial in trials for reading in trial.readings.all()]
+    strikes = [reading.strike_out for _, reading in readings if hasattr(reading, "strike_out")]
+    sign_offs = list(job.sign_offs.select_related("withdrawal"))
+    withdrawals = [one.withdrawal for one in sign_offs if hasattr(one, "withdrawal")]
+    order = list(Place)
+    return JobFile(
+        format=FORMAT,
+        version=VERSION,
+        exported_at=timezone.now(),
+        job=CardPart(id=job.pk, created_by=job.created_by_name, **_same(job, CardPart, "created_by")),
+        family=_family(job),
+        stations=[
+            StationPart(**_same(one, StationPart))
+            for one in sorted(job.stations.all(), key=lambda station: order.index(Place(station.place)))
+        ],
+        gear_sets=[GearSetPart(**_written(one), **_same(one, GearSetPart)) for one in job.gear_sets.all()],
+        steps=[StepPart(**_written(one), step=one.step_code, **_same(one, StepPart, "step")) for one in job.step_records.all()],
+        trials=[TrialPart(**_written(one), **_same(one, TrialPart)) for one in trials],
+        readings=[ReadingPart(**_written(one), trial=trial.client_id, **_same(one, ReadingPart, "trial")) for trial, one in readings],
+        strike_outs=[StrikeOutPart(**_written(one), reading=one.reading.client_id, reason=one.reason) for one in strikes],
+        sign_offs=[SignOffPart(**_written(one), **_same(one, SignOffPart)) for one in sign_offs],
+        withdrawals=[WithdrawalPart(**_written(one), sign_off=one.sign_off.client_id, reason=one.reason) for one in withdrawals],
+    )
+
+
+def readings_csv(job: Job) -> str:
+    """Every reading, struck out or not, a line each."""
+    out = io.StringIO()
+    table = csv.DictWriter(out, CSV_FIELDS)
+    table.writeheader()
+    for trial in Trial.objects.filter(job=job).with_readings():
+        for reading in trial.readings.all():
+            table.writerow(_line(trial, reading))
+    return out.getvalue()
+
+
+def _line(trial: Trial, reading: Reading) -> dict[str, Any]:
+    strike = getattr(reading, "strike_out", None)
+    line = {
+        "trial": trial.number,
+        "position_deg": f"{reading.angle_deg:g}",
+        "backlash_mm": f"{reading.value_mm:.4f}",
+        "typed": _inert(reading.typed),
+        "unit": reading.unit,
+        "read_by": _inert(reading.by_name),
+        "read_at": reading.at.isoformat(),
+        "struck_out": "yes" if strike else "no",
+        "reason": _inert(strike.reason) if strike else "",
+    }
+    return line
+
+
+def _inert(text: str) -> str:
+    """A spreadsheet must not run what somebody typed."""
+    return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text

@@ -1,0 +1,173 @@
+"""A job out of its file: all of it, or nothing and one sentence."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from django.conf import settings
+from django.core.exceptions import ObjectDoesNotExist
+from django.db import IntegrityError, transaction
+from django.utils import timezone
+from pydantic import ValidationError
+
+from accounts import policy
+from accounts.models import User
+from build_sheet.job_file import FORMAT, VERSION, FamilyPart, JobFile, Written
+from build_sheet.models import SignOff, Withdrawal
+from jobs.models import PLACES, AxleEnd, GearSetRecord, Job, Layout, Station, StepRecord
+from jobs.services import next_number, refresh
+from setup_bench.estimate import assess, geometry_of, window_of
+from setup_bench.models import Reading, StrikeOut, Trial
+from shared.refusals import Conflict, Refusal, TooLarge
+from stores.models import AxleFamily, RatioOption, SpecLimit
+
+
+def read_file(content: bytes) -> JobFile:
+    """Check a file before anything is stored.
+
+    Raises
+    ------
+    TooLarge, Refusal
+        With one sentence: too large, cut off, of another kind, newer, or a field that does not fit.
+    """
+    limit = settings.LARGEST_IMPORT_BYTES
+    if len(content) > limit:
+        raise TooLarge(
+            f"The file has {len(content) / 2**20:.0f} MB; a job has at most {limit // 2**20}. Nothing was imported.", code="too_large"
+        )
+    plain = _parsed(content)
+    if not isinstance(plain, dict) or plain.get("format") != FORMAT:
+        raise Refusal("This is not a job file of Amber Pinion. Nothing was imported.", code="other_format")
+    version = plain.get("version")
+    if not isinstance(version, int) or isinstance(version, bool) or version < 1:
+        raise Refusal("The file does not say which version it has. Nothing was imported.", code="no_version", field="version")
+    if version > VERSION:
+        text = f"The file was written by a newer release (version {version}; this one reads up to {VERSION}). Nothing was imported."
+        raise Refusal(text, code="newer_version", field="version")
+    try:
+        found = JobFile.model_validate(plain)
+    except ValidationError as wrong:
+        first = wrong.errors()[0]
+        path = "".join(f"[{part}]" if isinstance(part, int) else f".{part}" for part in first["loc"]).lstrip(".")
+        raise Refusal(f"{path}: {first['msg'].rstrip('.')}. Nothing was imported.", code="bad_file", field=path) from None
+    _check_references(found)
+    return found
+
+
+def _parsed(content: bytes) -> Any:
+    try:
+        return json.loads(content.decode("utf-8-sig"))
+    except UnicodeDecodeError:
+        raise Refusal("The file is not text, so it cannot be a job. Nothing was imported.", code="not_json") from None
+    except (json.JSONDecodeError, RecursionError) as wrong:
+        where = f" at line {wrong.lineno}" if isinstance(wrong, json.JSONDecodeError) else ""
+        text = f"The file is cut off or damaged{where}: export it again and take the whole file. Nothing was imported."
+        raise Refusal(text, code="not_json") from None
+
+
+def _check_references(found: JobFile) -> None:
+    trials, readings = {one.id for one in found.trials}, {one.id for one in found.readings}
+    sign_offs = {one.id for one in found.sign_offs}
+    pointers: list[tuple[str, str, Any, set[Any]]] = [
+        *(("readings", "trial", one.trial, trials) for one in found.readings),
+        *(("strike_outs", "reading", one.reading, readings) for one in found.strike_outs),
+        *(("withdrawals", "sign_off", one.sign_off, sign_offs) for one in found.withdrawals),
+    ]
+    for part, field, target, known in pointers:
+        if target not in known:
+            text = f"An entry of {part} points to a {field.replace('_', ' ')} that the file does not hold ({target}). Nothing was imported."
+            raise Refusal(text, code="missing_reference", field=f"{part}.{field}")
+    adjusters = found.family.carrier_method == "adjusters"
+    for trial in found.trials:
+        notches = None not in (trial.ring_side_notches, trial.far_side_notches)
+        stacks = None not in (trial.ring_side_pieces, trial.far_side_pieces)
+        if notches is stacks or notches is not adjusters:
+            raise Refusal(f"Trial {trial.number} does not fit how this axle is set. Nothing was imported.", code="bad_file", field="trials")
+    if found.job.layout == Layout.REAR and found.job.axle == AxleEnd.FRONT:
+        raise Refusal("The file has a front axle on a rear-wheel-drive vehicle. Nothing was imported.", code="bad_file", field="job.axle")
+
+
+def import_job(*, by: User, content: bytes) -> Job:
+    """Store a job from its file.
+
+    Raises
+    ------
+    NotAllowed, TooLarge, Refusal, Conflict
+        With one sentence; nothing half-written remains.
+    """
+    policy.require(by, "import_job")
+    found = read_file(content)
+    if Job.objects.filter(pk=found.job.id).exists():
+        raise Conflict(f"Job {found.job.number} is here already. Nothing was imported.", code="here_already")
+    try:
+        with transaction.atomic():
+            return _store(found, by)
+    except IntegrityError:
+        text = "Parts of this file are stored here already, or stand twice in it. Nothing was imported."
+        raise Conflict(text, code="here_already") from None
+
+
+def _store(found: JobFile, by: User) -> Job:
+    card = found.job
+    number = card.number if not Job.objects.filter(number=card.number).exists() else next_number()
+    plain = card.model_dump(exclude={"id", "number", "created_by"})
+    job = Job.objects.create(
+        pk=card.id,
+        number=number,
+        family=_family(found.family),
+        created_by_name=card.created_by,
+        next_action="",
+        imported_by_name=str(by),
+        imported_at=timezone.now(),
+        **plain,
+    )
+    states = {one.place: one for one in found.stations}
+    Station.objects.bulk_create(
+        Station(job=job, place=place, state=states[place].state, note=states[place].note)
+        if place in states
+        else Station(job=job, place=place)
+        for place in PLACES[job.layout]
+    )
+    GearSetRecord.objects.bulk_create(GearSetRecord(job=job, **_record(one)) for one in found.gear_sets)
+    StepRecord.objects.bulk_create(StepRecord(job=job, step_code=one.step, **_record(one, "step")) for one in found.steps)
+    trials = {one.id: Trial.objects.create(job=job, **_record(one)) for one in found.trials}
+    readings = {one.id: Reading(trial=trials[one.trial], **_record(one, "trial")) for one in found.readings}
+    Reading.objects.bulk_create(readings.values())
+    StrikeOut.objects.bulk_create(StrikeOut(reading=readings[one.reading], **_record(one, "reading")) for one in found.strike_outs)
+    sign_offs = {one.id: SignOff.objects.create(job=job, **_record(one)) for one in found.sign_offs}
+    for one in found.withdrawals:
+        Withdrawal.objects.create(sign_off=sign_offs[one.sign_off], **_record(one, "sign_off"))
+    _conclude(job)
+    return job
+
+
+def _record(part: Written, *left_out: str) -> dict[str, Any]:
+    """The fields of a record; the account stays empty, since a name in a file is no login here."""
+    plain = part.model_dump(exclude={"id", "by", "at", *left_out})
+    return {"client_id": part.id, "by_name": part.by, "at": part.at, **plain}
+
+
+def _family(part: FamilyPart) -> AxleFamily:
+    """The shop's own family of that code; made from the file when the Stores have none."""
+    try:
+        return AxleFamily.objects.get(code=part.code)
+    except ObjectDoesNotExist:
+        family = AxleFamily.objects.create(**part.model_dump(exclude={"limits", "ratios"}))
+        SpecLimit.objects.bulk_create(SpecLimit(family=family, **one.model_dump()) for one in part.limits)
+        RatioOption.objects.bulk_create(RatioOption(family=family, **one.model_dump()) for one in part.ratios)
+        return family
+
+
+def _conclude(job: Job) -> None:
+    """Verdict, state and next action are worked out here, not believed."""
+    updated_at = job.updated_at
+    last = Trial.objects.filter(job=job).with_readings().last()
+    if last is not None:
+        verdict = assess(last, window_of(job.family), geometry_of(job))
+        job.backlash_verdict = verdict.verdict if verdict else "unknown"
+    standing = job.sign_offs.filter(withdrawal__isnull=True).last()
+    job.signed_off_at = standing.at if standing else None
+    refresh(job)
+    Job.objects.filter(pk=job.pk).update(updated_at=updated_at, version=1)
+    job.refresh_from_db()

@@ -1,0 +1,170 @@
+"""The open file of a job, version 1: documented in docs/formats.md, its JSON schema made from these classes."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Any, Literal
+from uuid import UUID
+
+from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, StringConstraints
+
+from jobs.schemas import AxleName, LayoutName, PlaceName, StationStateName, UseName, WaitsName
+from stores.schemas import CarrierMethodName, QuantityName
+
+FORMAT: Literal["amber-pinion.job"] = "amber-pinion.job"
+VERSION = 1
+
+Text = Annotated[str, StringConstraints(max_length=2000)]
+Short = Annotated[str, StringConstraints(max_length=200)]
+Name = Annotated[str, StringConstraints(min_length=1, max_length=120)]
+Told = Annotated[str, StringConstraints(min_length=1, max_length=2000)]
+Number = Annotated[float, Field(ge=-1e6, le=1e6, allow_inf_nan=False)]
+Count = Annotated[int, Field(ge=0, le=1_000_000)]
+Teeth = Annotated[int, Field(ge=3, le=200)]
+Thickness = Annotated[float, Field(ge=0.001, le=50.0, allow_inf_nan=False)]
+Piece = tuple[Thickness, Annotated[int, Field(ge=1, le=100)]]
+Notches = Annotated[int, Field(ge=-10000, le=10000)]
+
+
+class Part(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+
+class Written(Part):
+    """Who wrote it and when; `id` is the client-made id of the write."""
+
+    id: UUID
+    by: Name
+    at: AwareDatetime
+
+
+class LimitPart(Part):
+    quantity: QuantityName
+    least: Number | None
+    greatest: Number | None
+    source_note: Annotated[str, StringConstraints(min_length=1, max_length=200)]
+
+
+class RatioPart(Part):
+    pinion_teeth: Teeth
+    ring_teeth: Teeth
+
+
+class FamilyPart(Part):
+    """The axle family and its spec sheet as they stood; lengths in mm."""
+
+    code: Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,60}$")]
+    name: Name
+    maker: Name
+    build: Annotated[str, StringConstraints(max_length=300)]
+    carrier_method: CarrierMethodName
+    shim_place: Literal["under_head", "behind_cup", "under_cartridge_flange"]
+    preload_method: Literal["crush_sleeve", "spacer", "outer_shims"]
+    wheel_end: Annotated[str, StringConstraints(max_length=120)]
+    has_spreader: bool
+    has_speed_ring: bool
+    ring_outer_diameter_mm: Annotated[float, Field(ge=50, le=1000)]
+    offset_mm: Annotated[float, Field(ge=0, le=400)]
+    tooth_form: Literal["tapered", "uniform"]
+    notch_mm: Annotated[float, Field(gt=0, le=5)] | None
+    is_sample: bool
+    limits: Annotated[list[LimitPart], Field(max_length=20)]
+    ratios: Annotated[list[RatioPart], Field(max_length=100)]
+
+
+class CardPart(Part):
+    id: UUID
+    number: Annotated[int, Field(ge=1, le=2_000_000_000)]
+    customer: Annotated[str, StringConstraints(min_length=1, max_length=200)]
+    vehicle: Annotated[str, StringConstraints(min_length=1, max_length=200)]
+    layout: LayoutName
+    axle: AxleName
+    complaint: Told
+    use: UseName
+    use_note: Text
+    waits_for: WaitsName
+    waits_note: Short
+    created_by: Name
+    created_at: AwareDatetime
+    updated_at: AwareDatetime
+
+
+class StationPart(Part):
+    place: PlaceName
+    state: StationStateName
+    note: Short
+
+
+class GearSetPart(Written):
+    pinion_teeth: Teeth
+    ring_teeth: Teeth
+    question: dict[str, Any]
+    answer: dict[str, Any]
+
+
+class StepPart(Written):
+    step: Annotated[str, StringConstraints(pattern=r"^[a-z_]{1,40}$")]
+    outcome: Literal["passed", "taken_back"]
+    entered: Short
+    value: Number | None
+    note: Short
+
+
+class TrialPart(Written):
+    """Stacks as [[thickness_mm, count], ...], or adjuster positions in notches from the first trial."""
+
+    number: Annotated[int, Field(ge=1, le=10000)]
+    ring_side_pieces: Annotated[list[Piece], Field(max_length=50)] | None
+    far_side_pieces: Annotated[list[Piece], Field(max_length=50)] | None
+    ring_side_notches: Notches | None
+    far_side_notches: Notches | None
+    expected_backlash_mm: Number | None
+    note: Short
+
+
+class ReadingPart(Written):
+    """Backlash, plunger square to the tooth at its outer end: value_mm, and as it was typed."""
+
+    trial: UUID
+    angle_deg: Annotated[float, Field(ge=0, lt=360)]
+    value_mm: Annotated[float, Field(ge=0, le=10)]
+    typed: Annotated[str, StringConstraints(min_length=1, max_length=40)]
+    unit: Annotated[str, StringConstraints(min_length=1, max_length=20)]
+
+
+class StrikeOutPart(Written):
+    reading: UUID
+    reason: Annotated[str, StringConstraints(min_length=1, max_length=200)]
+
+
+class SignOffPart(Written):
+    statement: Annotated[str, StringConstraints(max_length=400)]
+    verdict: Literal["in", "edge", "out", "unknown"]
+
+
+class WithdrawalPart(Written):
+    sign_off: UUID
+    reason: Annotated[str, StringConstraints(min_length=1, max_length=200)]
+
+
+class JobFile(Part):
+    """A whole job. Every id stands once; `trial`, `reading` and `sign_off` point to ids in the same file."""
+
+    format: Literal["amber-pinion.job"]
+    version: Literal[1]
+    exported_at: datetime
+    job: CardPart
+    family: FamilyPart
+    stations: Annotated[list[StationPart], Field(max_length=7)]
+    gear_sets: Annotated[list[GearSetPart], Field(max_length=1000)]
+    steps: Annotated[list[StepPart], Field(max_length=5000)]
+    trials: Annotated[list[TrialPart], Field(max_length=1000)]
+    readings: Annotated[list[ReadingPart], Field(max_length=64000)]
+    strike_outs: Annotated[list[StrikeOutPart], Field(max_length=64000)]
+    sign_offs: Annotated[list[SignOffPart], Field(max_length=1000)]
+    withdrawals: Annotated[list[WithdrawalPart], Field(max_length=1000)]
+
+
+def json_schema() -> dict[str, Any]:
+    """The documented schema."""
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **JobFile.model_json_schema()}

@@ -1,0 +1,101 @@
+"""The build sheet: what is handed over, as a page and as PDF, both from one template."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+from urllib.parse import urlparse
+
+from django.contrib.staticfiles import finders
+from django.template.loader import render_to_string
+
+from build_sheet.services import why_not
+from jobs.models import Job
+from jobs.present import job_out
+from setup_bench.present import bench_job, bench_out
+
+_UNIT_WORDS = {"hundredths_mm": "hundredths of a mm", "thou": "thou"}
+
+
+def sheet_context(job: Job) -> dict[str, Any]:
+    """What the template shows; lengths in mm, beside as-entered values."""
+    shown, bench = job_out(job), bench_out(bench_job(job.pk))
+    trials = bench["trials"]
+    final = trials[-1] if trials else None
+    sign_offs = [
+        {"by": one.by_name, "at": one.at, "statement": one.statement, "withdrawn": getattr(one, "withdrawal", None)}
+        for one in job.sign_offs.select_related("withdrawal")
+    ]
+    for trial in trials:
+        for reading in trial["readings"]:
+            word = _UNIT_WORDS.get(reading["unit"], reading["unit"])
+            bare = reading["typed"].replace(",", "").replace(".", "").isdecimal()
+            reading["entered"] = f"{reading['typed']} {word}" if bare else reading["typed"]
+    return {
+        "job": shown,
+        "bench": bench,
+        "final": final,
+        "earlier": trials[:-1],
+        "sign_offs": sign_offs,
+        "signed": job.signed_off_at is not None,
+        "groups": _groups(shown["steps"]),
+        "verdict_word": {"in": "In", "edge": "On the edge", "out": "Out", "unknown": "Not judged"}.get(
+            final["assessment"]["verdict"] if final and final["assessment"] else "unknown"
+        ),
+    }
+
+
+def _groups(steps: list[dict[str, Any]]) -> list[tuple[str, list[dict[str, Any]]]]:
+    groups: dict[str, list[dict[str, Any]]] = {}
+    for step in steps:
+        groups.setdefault(step["group"], []).append(step)
+    return list(groups.items())
+
+
+def sheet_html(job: Job) -> str:
+    """The page."""
+    return render_to_string("build_sheet/sheet.html", sheet_context(job))
+
+
+def sheet_pdf(job: Job) -> bytes:
+    """The same page as PDF; nothing is fetched but our own files."""
+    from weasyprint import HTML
+    from weasyprint.urls import URLFetcher, URLFetcherResponse
+
+    class OwnFiles(URLFetcher):
+        def fetch(self, url: str, headers: Any = None) -> URLFetcherResponse:
+            path = _own_file(url)
+            kind = "text/css" if path.suffix == ".css" else "font/woff2"
+            return URLFetcherResponse(url, path.read_bytes(), {"Content-Type": kind})
+
+    fetcher = OwnFiles(fail_on_errors=True)
+    return bytes(HTML(string=sheet_html(job), base_url="https://sheet.invalid/", url_fetcher=fetcher).write_pdf())
+
+
+def _own_file(url: str) -> Path:
+    path = urlparse(url).path
+    found = finders.find(path.removeprefix("/static/")) if path.startswith("/static/build_sheet/") else None
+    if not isinstance(found, str):
+        raise ValueError(f"a build sheet shows only its own files, not {url}")
+    return Path(found)
+
+
+def sheet_state(job: Job, user: Any) -> dict[str, Any]:
+    """Whether it is signed, by whom, and what keeps this person from signing."""
+    signs = list(job.sign_offs.select_related("withdrawal"))
+    return {
+        "job_id": job.pk,
+        "job_number": job.number,
+        "vehicle": job.vehicle,
+        "signed": job.signed_off_at is not None,
+        "cannot_sign": why_not(job, user),
+        "sign_offs": [
+            {
+                "by_name": one.by_name,
+                "at": one.at,
+                "statement": one.statement,
+                "withdrawn_reason": one.withdrawal.reason if hasattr(one, "withdrawal") else None,
+            }
+            for one in signs
+        ],
+    }

@@ -1,0 +1,76 @@
+"""Every computation of the core's registry as POST /compute/<name>, described from the core's own dataclasses."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from typing import Any
+
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from ninja import Router
+from ninja.throttling import AuthRateThrottle
+from pydantic import TypeAdapter
+
+from amber_core import registry
+from amber_core.errors import InvalidInput, UnknownComputation
+from shared.schemas import ErrorOut
+
+router = Router(tags=["compute"], throttle=AuthRateThrottle(settings.COMPUTE_RATE))
+
+
+def _not_finite(text: str) -> float:
+    raise ValueError(text)
+
+
+def _answer(request: HttpRequest, name: str) -> HttpResponse:
+    try:
+        payload = json.loads(request.body, parse_constant=_not_finite)
+    except (ValueError, RecursionError):
+        raise InvalidInput("", "The input is not JSON: give one object with the fields of this computation.") from None
+    return JsonResponse(registry.run(name, payload))
+
+
+def _schema(kind: type[Any]) -> dict[str, Any]:
+    """A JSON schema without references, so that it can stand inside the operation."""
+    schema = TypeAdapter(kind).json_schema()
+    parts = schema.pop("$defs", {})
+
+    def inline(node: Any) -> Any:
+        if isinstance(node, dict):
+            if "$ref" in node:
+                return inline(parts[node["$ref"].rsplit("/", 1)[1]])
+            return {key: inline(value) for key, value in node.items()}
+        return [inline(one) for one in node] if isinstance(node, list) else node
+
+    return dict(inline(schema))
+
+
+def _operation(name: str) -> Callable[[HttpRequest], HttpResponse]:
+    def operation(request: HttpRequest) -> HttpResponse:
+        return _answer(request, name)
+
+    operation.__doc__ = (registry.find(name).function.__doc__ or name).split("\n")[0]
+    return operation
+
+
+def _described(name: str) -> dict[str, Any]:
+    found = registry.find(name)
+    body = {"required": True, "content": {"application/json": {"schema": _schema(found.question)}}}
+    reply = {"description": "The answer", "content": {"application/json": {"schema": _schema(found.answer)}}}
+    return {"requestBody": body, "responses": {200: reply}}
+
+
+for _name in registry.names():
+    router.post(
+        f"/compute/{_name}",
+        response={422: ErrorOut},
+        operation_id=f"compute_{_name.replace('.', '_')}",
+        openapi_extra=_described(_name),
+    )(_operation(_name))
+
+
+@router.post("/compute/{name}", response={404: ErrorOut}, operation_id="compute_unknown", include_in_schema=False)
+def compute_unknown(request: HttpRequest, name: str) -> HttpResponse:
+    """Any other name."""
+    raise UnknownComputation(name)

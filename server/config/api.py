@@ -1,0 +1,92 @@
+"""The API: one NinjaAPI, a router an area, and one shape for every error."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.core.exceptions import RequestDataTooBig
+from django.http import Http404, HttpRequest, HttpResponse
+from ninja import NinjaAPI
+from ninja.errors import AuthenticationError, HttpError, Throttled, ValidationError
+from ninja.security import django_auth
+
+from accounts.api import router as accounts
+from amber_core.errors import InvalidInput, UnknownComputation
+from build_sheet.api import router as build_sheet
+from compute.api import router as compute
+from floor.api import router as floor
+from jobs.api import router as jobs
+from setup_bench.api import router as setup_bench
+from shared.refusals import Refusal
+from stores.api import router as stores
+
+api = NinjaAPI(title="Amber Pinion", version="1", auth=django_auth, docs_url=None, openapi_url=None)
+for router in (accounts, stores, floor, jobs, setup_bench, build_sheet, compute):
+    api.add_router("", router)
+
+
+def _refuse(request: HttpRequest, status: int, code: str, message: str, field: str = "") -> HttpResponse:
+    body = {"error": {"code": code, "message": message, "field": field}}
+    return api.create_response(request, body, status=status)
+
+
+@api.exception_handler(Refusal)
+def _refusal(request: HttpRequest, wrong: Refusal) -> HttpResponse:
+    return api.create_response(request, wrong.as_dict(), status=wrong.status)
+
+
+@api.exception_handler(InvalidInput)
+def _invalid(request: HttpRequest, wrong: InvalidInput) -> HttpResponse:
+    return api.create_response(request, wrong.as_dict(), status=404 if isinstance(wrong, UnknownComputation) else 422)
+
+
+@api.exception_handler(ValidationError)
+def _validation(request: HttpRequest, wrong: ValidationError) -> HttpResponse:
+    first: dict[str, Any] = wrong.errors[0]
+    place = [str(part) for part in first["loc"] if part not in ("body", "data", "path", "query")]
+    field = ".".join(place)
+    return _refuse(request, 422, "bad_input", f"{_named(place)}: {_sentence(first)}", field)
+
+
+def _named(place: list[str]) -> str:
+    return place[-1].replace("_", " ").capitalize() if place else "The input"
+
+
+def _sentence(error: dict[str, Any]) -> str:
+    """Pydantic's own words, where a mechanic can act on them; ours for the commonest."""
+    context = error.get("ctx") or {}
+    ours = {
+        "missing": "this is missing.",
+        "string_too_short": "this is empty; write something.",
+        "string_too_long": f"this is too long; at most {context.get('max_length')} characters are taken.",
+        "json_invalid": "the request was cut off or is not JSON.",
+    }
+    return ours.get(error["type"], str(error["msg"]).rstrip(".") + ".")
+
+
+@api.exception_handler(AuthenticationError)
+def _signed_out(request: HttpRequest, wrong: AuthenticationError) -> HttpResponse:
+    return _refuse(request, 401, "signed_out", "You are signed out: sign in again, and what you typed is kept.")
+
+
+@api.exception_handler(Http404)
+def _missing(request: HttpRequest, wrong: Http404) -> HttpResponse:
+    return _refuse(request, 404, "not_found", "There is no such thing here; it may have been typed wrong.")
+
+
+@api.exception_handler(RequestDataTooBig)
+def _too_big(request: HttpRequest, wrong: RequestDataTooBig) -> HttpResponse:
+    return _refuse(request, 413, "too_large", "That is far more text than any reading: nothing was taken.")
+
+
+@api.exception_handler(Throttled)
+def _throttled(request: HttpRequest, wrong: Throttled) -> HttpResponse:
+    return _refuse(request, 429, "too_many", "Too many computations in a short time: wait a minute and try again.")
+
+
+@api.exception_handler(HttpError)
+def _http(request: HttpRequest, wrong: HttpError) -> HttpResponse:
+    if wrong.status_code == 403:
+        return _refuse(request, 403, "stale_page", "This page is out of date: load it again. What you typed is kept.")
+    message = "The request was cut off or is not JSON." if wrong.status_code == 400 else str(wrong)
+    return _refuse(request, wrong.status_code, "bad_request", message)

@@ -1,0 +1,29 @@
+"""The one page that carries the front end, whatever client-side route was asked for."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.views.decorators.cache import never_cache
+from django.views.decorators.csrf import csrf_exempt, ensure_csrf_cookie
+from django.views.decorators.http import require_safe
+
+_NOT_BUILT = "The front end has not been built. Run ./amber demo, or npm run build in web/."
+
+
+@require_safe
+@never_cache
+@ensure_csrf_cookie
+def page(request: HttpRequest) -> HttpResponse:
+    """The built index.html."""
+    index = settings.WEB_BUILD / "index.html"
+    if not index.is_file():
+        return HttpResponse(_NOT_BUILT, status=503, content_type="text/plain")
+    return HttpResponse(index.read_bytes(), content_type="text/html; charset=utf-8")
+
+
+@csrf_exempt
+def api_not_found(request: HttpRequest) -> JsonResponse:
+    """Anything below /api/ that is not an endpoint."""
+    message = "There is no such address in this API."
+    return JsonResponse({"error": {"code": "not_found", "message": message, "field": ""}}, status=404)

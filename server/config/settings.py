@@ -1,0 +1,159 @@
+"""Settings. AMBER_MODE says how the application runs: demo (loopback, made-up data), test, or serve (the default, and strict)."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+
+import dj_database_url
+from csp.constants import NONE, SELF
+
+from config.strictness import refuse_weak_settings
+
+ROOT = Path(__file__).resolve().parents[2]
+MODE = os.environ.get("AMBER_MODE", "serve")
+RELAXED = MODE in ("demo", "test")
+
+SECRET_KEY = os.environ.get("AMBER_SECRET_KEY", "")
+ALLOWED_HOSTS = [host for host in os.environ.get("AMBER_ALLOWED_HOSTS", "").split(",") if host]
+DATABASE_URL = os.environ.get("DATABASE_URL", "")
+if MODE == "serve":
+    refuse_weak_settings(secret_key=SECRET_KEY, allowed_hosts=ALLOWED_HOSTS, database_url=DATABASE_URL)
+DEBUG = False
+
+INSTALLED_APPS = [
+    "whitenoise.runserver_nostatic",
+    "django.contrib.admin",
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.messages",
+    "django.contrib.staticfiles",
+    "axes",
+    "csp",
+    "ninja",
+    "accounts",
+    "compute",
+    "stores",
+    "jobs",
+    "floor",
+    "setup_bench",
+    "build_sheet",
+    "diff_bench",
+    "ratio_desk",
+    "driveline_desk",
+    "noise_finder",
+    "parts_wall",
+    "practice_axle",
+    "demo_world",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.contrib.messages.middleware.MessageMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+ROOT_URLCONF = "config.urls"
+WSGI_APPLICATION = "config.wsgi.application"
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "DIRS": [],
+        "APP_DIRS": True,
+        "OPTIONS": {
+            "context_processors": [
+                "django.template.context_processors.request",
+                "django.contrib.auth.context_processors.auth",
+                "django.contrib.messages.context_processors.messages",
+            ]
+        },
+    }
+]
+DATABASES = {
+    "default": dj_database_url.parse(DATABASE_URL or "postgres://amber@127.0.0.1:54329/amber", conn_max_age=60, conn_health_checks=True)
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+TEST_RUNNER = "config.test_runner.CountingRunner"
+
+AUTH_USER_MODEL = "accounts.User"
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+AXES_FAILURE_LIMIT = 6
+AXES_COOLOFF_TIME = 0.25  # hours
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_RESET_ON_SUCCESS = True
+AXES_VERBOSE = False
+
+LANGUAGE_CODE = "en-gb"
+TIME_ZONE = os.environ.get("AMBER_TIME_ZONE", "UTC")
+USE_I18N = False
+USE_TZ = True
+
+WEB_BUILD = Path(os.environ.get("AMBER_WEB_BUILD", ROOT / "web" / "dist"))
+STATIC_URL = "/static/"
+STATIC_ROOT = ROOT / "server" / "staticfiles"
+WHITENOISE_USE_FINDERS = True
+WHITENOISE_INDEX_FILE = False
+WHITENOISE_ROOT = WEB_BUILD if WEB_BUILD.is_dir() else None
+
+
+def WHITENOISE_IMMUTABLE_FILE_TEST(path: str, url: str) -> bool:  # the setting's own name
+    """The build puts a hash into every name below /assets/."""
+    return url.startswith("/assets/")
+
+
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [NONE],
+        "script-src": [SELF],
+        "style-src": [SELF],
+        "img-src": [SELF, "data:"],
+        "font-src": [SELF],
+        "connect-src": [SELF],
+        "manifest-src": [SELF],
+        "frame-src": [SELF],
+        "frame-ancestors": [SELF],
+        "form-action": [SELF],
+        "base-uri": [NONE],
+    }
+}
+X_FRAME_OPTIONS = "SAMEORIGIN"  # the build sheet is shown inside the application's own page
+SECURE_REFERRER_POLICY = "same-origin"
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_AGE = 14 * 24 * 3600
+CSRF_COOKIE_SAMESITE = "Lax"
+if not RELAXED:
+    SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = True
+    SECURE_SSL_REDIRECT = True
+    SECURE_HSTS_SECONDS = 365 * 24 * 3600
+    CSRF_TRUSTED_ORIGINS = [f"https://{host.lstrip('.')}" for host in ALLOWED_HOSTS]
+    if os.environ.get("AMBER_BEHIND_PROXY") == "1":
+        SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
+
+DATA_UPLOAD_MAX_MEMORY_SIZE = 1024 * 1024
+LARGEST_IMPORT_BYTES = 10 * 1024 * 1024
+COMPUTE_RATE = os.environ.get("AMBER_COMPUTE_RATE", "600/m")
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+    "loggers": {
+        "weasyprint": {"level": "ERROR"},  # it warns of every property that only screens understand
+        "django.request": {"level": "ERROR"},  # a 404 or 422 is an answer, not an incident
+        "axes": {"level": "ERROR"},
+    },
+}

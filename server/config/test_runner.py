@@ -1,0 +1,23 @@
+"""Django's runner, with the counts written where ./amber test can add them up."""
+
+from __future__ import annotations
+
+import json
+import os
+from pathlib import Path
+from typing import Any
+from unittest import TestResult
+
+from django.test.runner import DiscoverRunner
+
+
+class CountingRunner(DiscoverRunner):
+    """Writes {"passed", "failed", "skipped"} to the file named by AMBER_TEST_COUNTS."""
+
+    def suite_result(self, suite: Any, result: TestResult, **kwargs: Any) -> int:
+        failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
+        skipped = len(result.skipped)
+        counts = {"passed": max(0, result.testsRun - failed - skipped), "failed": failed, "skipped": skipped}
+        if target := os.environ.get("AMBER_TEST_COUNTS"):
+            Path(target).write_text(json.dumps(counts), encoding="utf-8")
+        return int(super().suite_result(suite, result, **kwargs))

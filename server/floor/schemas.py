@@ -1,0 +1,34 @@
+"""The Floor over the API."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from uuid import UUID
+
+from ninja import Schema
+
+from jobs.schemas import AxleName, StateName, WaitsName
+
+
+class FloorJobOut(Schema):
+    id: UUID
+    number: int
+    customer: str
+    vehicle: str
+    axle: AxleName
+    complaint: str
+    state: StateName
+    state_word: str
+    waits_for: WaitsName
+    waits_word: str
+    waits_note: str
+    next_action: str
+    updated_at: datetime
+
+
+class FloorOut(Schema):
+    """A page of jobs; `more` when another follows."""
+
+    jobs: list[FloorJobOut]
+    page: int
+    more: bool

@@ -1,0 +1,165 @@
+"""Axle families, their spec sheets, and the shims in the drawer."""
+
+from __future__ import annotations
+
+from django.db import models
+from django.db.models import F, Q
+
+from shared.models import one_of
+
+
+class CarrierMethod(models.TextChoices):
+    SIDE_SHIMS = "side_shims", "side shims"
+    COVER_SHIMS = "cover_shims", "shims under the side covers"
+    ADJUSTERS = "adjusters", "threaded adjusters"
+
+
+class ShimPlace(models.TextChoices):
+    UNDER_HEAD = "under_head", "under the pinion head"
+    BEHIND_CUP = "behind_cup", "behind the inner bearing's cup"
+    CARTRIDGE = "under_cartridge_flange", "under the flange of the pinion cartridge"
+
+
+class PreloadMethod(models.TextChoices):
+    CRUSH_SLEEVE = "crush_sleeve", "crush sleeve"
+    SPACER = "spacer", "shimmed solid spacer"
+    OUTER_SHIMS = "outer_shims", "shims under the outer bearing"
+
+
+class ToothForm(models.TextChoices):
+    TAPERED = "tapered", "tapered depth"
+    UNIFORM = "uniform", "uniform depth"
+
+
+class Quantity(models.TextChoices):
+    """What a spec sheet can limit; the unit belongs to the quantity."""
+
+    BACKLASH = "backlash", "Backlash (mm, plunger square to the tooth at the heel)"
+    VARIATION = "backlash_variation", "Backlash spread round the ring (mm)"
+    PINION_TORQUE = "pinion_torque", "Pinion rotating torque, new bearings (Nm)"
+    CASE_SPREAD = "case_spread", "Case spread (mm)"
+    RING_BOLTS = "ring_bolts", "Ring bolts (count)"
+    CAP_BOLTS = "cap_bolts", "Cap bolts (count)"
+    OIL = "oil", "Oil (litres)"
+
+
+UNITS = {
+    Quantity.BACKLASH: "mm",
+    Quantity.VARIATION: "mm",
+    Quantity.PINION_TORQUE: "Nm",
+    Quantity.CASE_SPREAD: "mm",
+    Quantity.RING_BOLTS: "",
+    Quantity.CAP_BOLTS: "",
+    Quantity.OIL: "l",
+}
+
+
+class AxleFamilyQuerySet(models.QuerySet["AxleFamily"]):
+    def with_sheets(self) -> AxleFamilyQuerySet:
+        """Everything a spec sheet shows, in a fixed number of queries."""
+        return self.prefetch_related("limits", "ratios", "shims").order_by("name")
+
+
+class AxleFamily(models.Model):
+    """How an axle is built; lengths in mm."""
+
+    code = models.SlugField(unique=True, max_length=60)
+    name = models.CharField(max_length=120)
+    maker = models.CharField(max_length=120)
+    build = models.CharField(max_length=300)
+    carrier_method = models.CharField(max_length=20, choices=CarrierMethod)
+    shim_place = models.CharField(max_length=30, choices=ShimPlace)
+    preload_method = models.CharField(max_length=20, choices=PreloadMethod)
+    wheel_end = models.CharField(max_length=120)
+    has_spreader = models.BooleanField(default=False)
+    has_speed_ring = models.BooleanField(default=False)
+    ring_outer_diameter_mm = models.FloatField()
+    offset_mm = models.FloatField()
+    tooth_form = models.CharField(max_length=10, choices=ToothForm)
+    notch_mm = models.FloatField(null=True, blank=True)
+    is_sample = models.BooleanField(default=True)
+
+    objects = AxleFamilyQuerySet.as_manager()
+
+    class Meta:
+        verbose_name_plural = "axle families"
+        constraints = [
+            one_of("carrier_method", CarrierMethod, "family_carrier_known"),
+            one_of("shim_place", ShimPlace, "family_shim_place_known"),
+            one_of("preload_method", PreloadMethod, "family_preload_known"),
+            one_of("tooth_form", ToothForm, "family_tooth_form_known"),
+            models.CheckConstraint(condition=Q(ring_outer_diameter_mm__gte=50, ring_outer_diameter_mm__lte=1000), name="family_ring_sane"),
+            models.CheckConstraint(condition=Q(offset_mm__gte=0), name="family_offset_not_negative"),
+            models.CheckConstraint(condition=~Q(carrier_method="adjusters") | Q(notch_mm__gt=0), name="family_adjusters_have_a_notch"),
+        ]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class RatioOption(models.Model):
+    """A pair of tooth counts the family is made with."""
+
+    family = models.ForeignKey(AxleFamily, on_delete=models.CASCADE, related_name="ratios")
+    pinion_teeth = models.PositiveSmallIntegerField()
+    ring_teeth = models.PositiveSmallIntegerField()
+
+    class Meta:
+        ordering = ["family", "pinion_teeth", "ring_teeth"]
+        constraints = [
+            models.UniqueConstraint(fields=["family", "pinion_teeth", "ring_teeth"], name="ratio_once_per_family"),
+            models.CheckConstraint(condition=Q(pinion_teeth__gte=3, ring_teeth__gt=F("pinion_teeth")), name="ratio_teeth_sane"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.pinion_teeth}/{self.ring_teeth}"
+
+
+class SpecLimit(models.Model):
+    """One line of a spec sheet, with where it comes from."""
+
+    family = models.ForeignKey(AxleFamily, on_delete=models.CASCADE, related_name="limits")
+    quantity = models.CharField(max_length=30, choices=Quantity)
+    least = models.FloatField(null=True, blank=True)
+    greatest = models.FloatField(null=True, blank=True)
+    source_note = models.CharField(max_length=200)
+
+    class Meta:
+        ordering = ["family", "quantity"]
+        constraints = [
+            one_of("quantity", Quantity, "limit_quantity_known"),
+            models.UniqueConstraint(fields=["family", "quantity"], name="limit_once_per_family"),
+            models.CheckConstraint(condition=Q(least__isnull=False) | Q(greatest__isnull=False), name="limit_says_something"),
+            models.CheckConstraint(
+                condition=Q(least__isnull=True) | Q(greatest__isnull=True) | Q(least__lte=F("greatest")), name="limit_in_order"
+            ),
+            models.CheckConstraint(condition=~Q(source_note=""), name="limit_has_a_source"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.family}: {self.get_quantity_display()}"
+
+
+class DrawerPlace(models.TextChoices):
+    SIDE = "side", "Side shims"
+    DEPTH = "depth", "Depth shims"
+
+
+class ShimRow(models.Model):
+    """So many shims of one thickness in the drawer."""
+
+    family = models.ForeignKey(AxleFamily, on_delete=models.CASCADE, related_name="shims")
+    place = models.CharField(max_length=10, choices=DrawerPlace)
+    thickness_mm = models.DecimalField(max_digits=7, decimal_places=4)
+    count = models.PositiveIntegerField()
+
+    class Meta:
+        ordering = ["family", "place", "thickness_mm"]
+        constraints = [
+            one_of("place", DrawerPlace, "shim_place_known"),
+            models.UniqueConstraint(fields=["family", "place", "thickness_mm"], name="shim_row_once"),
+            models.CheckConstraint(condition=Q(thickness_mm__gte=0.001, thickness_mm__lte=50), name="shim_thickness_sane"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.thickness_mm} mm x {self.count}"

@@ -1,0 +1,59 @@
+"""Stores over the API."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from ninja import Schema
+from pydantic import Field
+
+CarrierMethodName = Literal["side_shims", "cover_shims", "adjusters"]
+QuantityName = Literal["backlash", "backlash_variation", "pinion_torque", "case_spread", "ring_bolts", "cap_bolts", "oil"]
+
+
+class LimitOut(Schema):
+    quantity: QuantityName
+    label: str
+    least: float | None
+    greatest: float | None
+    unit: str
+    source_note: str
+    is_sample: bool
+
+
+class RatioOut(Schema):
+    pinion_teeth: int
+    ring_teeth: int
+    ratio: float
+
+
+class ShimRowOut(Schema):
+    place: Literal["side", "depth"]
+    thickness_mm: float
+    count: int
+
+
+class FamilyOut(Schema):
+    code: str
+    name: str
+    maker: str
+    build: str
+    carrier_method: CarrierMethodName
+    carrier_label: str
+    shim_place_label: str
+    preload_label: str
+    wheel_end: str
+    ring_outer_diameter_mm: float
+    offset_mm: float
+    tooth_form_label: str
+    notch_mm: float | None
+    is_sample: bool
+    limits: list[LimitOut]
+    ratios: list[RatioOut]
+    shims: list[ShimRowOut]
+
+
+class ShimCountIn(Schema):
+    place: Literal["side", "depth"]
+    thickness_mm: Annotated[float, Field(ge=0.001, le=50.0, allow_inf_nan=False)]
+    count: Annotated[int, Field(ge=0, le=10000)]
