@@ -82,6 +82,7 @@ def bench_out(job: Job) -> dict[str, Any]:
         "slope": None
         if geometry is None
         else {
+            "ring_teeth": geometry.ring_teeth,
             "ratio": geometry.ring_teeth / geometry.pinion_teeth,
             "backlash_per_ring_move": geometry.backlash_per_ring_move,
             "plunger_per_arc": geometry.plunger_per_arc,

@@ -128,6 +128,7 @@ class NextOut(Schema):
 class SlopeOut(Schema):
     """How the gear set answers: plunger backlash per ring move, and what was estimated to know it."""
 
+    ring_teeth: int
     ratio: float
     backlash_per_ring_move: float
     plunger_per_arc: float

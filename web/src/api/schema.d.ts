@@ -477,7 +477,7 @@ export interface paths {
         };
         /**
          * Me
-         * @description Who is signed in.
+         * @description Who is signed in; null when nobody is, which is no error.
          */
         get: operations["me"];
         put?: never;
@@ -1362,6 +1362,8 @@ export interface components {
             plunger_per_arc: number;
             /** Ratio */
             ratio: number;
+            /** Ring Teeth */
+            ring_teeth: number;
         };
         /** StationIn */
         StationIn: {
@@ -3349,16 +3351,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MeOut"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "application/json": components["schemas"]["MeOut"] | null;
                 };
             };
         };

@@ -1,0 +1,49 @@
+<script lang="ts">
+  import { Router } from "sv-router";
+
+  import SignIn from "./account/SignIn.svelte";
+  import SignInForm from "./account/SignInForm.svelte";
+  import { whenSignedOut } from "./api/client";
+  import { setSession } from "./lib/context";
+  import Dialog from "./lib/Dialog.svelte";
+  import { Session } from "./lib/session.svelte";
+  import "./routes";
+  import TopBar from "./TopBar.svelte";
+
+  const session = new Session();
+  setSession(session);
+  whenSignedOut(() => session.end());
+  void session.load();
+  let username = $state("");
+  let password = $state("");
+
+  $effect(() => {
+    document.documentElement.dataset.theme = session.me?.theme ?? "bay";
+  });
+</script>
+
+{#if !session.loaded}
+  <p class="p-6" role="status">Opening the workshop</p>
+{:else if session.me === null && session.lost}
+  <main class="p-6">
+    <h1>The workshop's server does not answer</h1>
+    <p class="my-3">Is it running, and is this machine on its network?</p>
+    <button class="btn btn-primary" onclick={() => void session.load()}>Try again</button>
+  </main>
+{:else if session.me === null}
+  <SignIn onsignedin={(me) => session.take(me)} />
+{:else}
+  <a class="btn btn-primary fixed top-2 left-2 z-50 -translate-y-24 focus:translate-y-0" href="#main"
+    >To the page</a
+  >
+  <TopBar me={session.me} />
+  <main id="main" tabindex="-1" class="mx-auto w-full max-w-[80rem] px-3 pt-4 pb-10 outline-none sm:px-5">
+    <Router />
+  </main>
+  {#if session.ended}
+    <Dialog title="Your login has ended" onclose={() => undefined}>
+      <p class="mb-4">Sign in again to go on. What you typed is kept.</p>
+      <SignInForm bind:username bind:password onsignedin={(me) => session.take(me)} />
+    </Dialog>
+  {/if}
+{/if}

@@ -1,0 +1,48 @@
+<script lang="ts">
+  import { isActiveLink } from "sv-router";
+
+  import type { Me } from "./api/client";
+
+  interface Props {
+    me: Me;
+  }
+  let { me }: Props = $props();
+  const areas = [
+    { href: "/", name: "Floor", startsWith: false },
+    { href: "/jobs/new", name: "New job", startsWith: false },
+    { href: "/stores", name: "Stores", startsWith: true },
+  ];
+  const shown = $derived(me.may.edit_job ? areas : areas.filter((area) => area.href !== "/jobs/new"));
+</script>
+
+<header class="bar bg-neutral text-neutral-content">
+  <div class="mx-auto flex max-w-[80rem] flex-wrap items-stretch gap-x-1 px-3 sm:px-5">
+    <a
+      href="/"
+      class="min-h-touch mr-2 flex items-center gap-2 py-1 sm:mr-5"
+      aria-label="Amber Pinion, to the Floor"
+    >
+      <svg width="26" height="26" viewBox="0 0 32 32" aria-hidden="true">
+        <path d="M3 22 29 14v4.5L3 27.5Z" fill="currentColor" opacity=".55" />
+        <path class="fill-primary" d="M7 9.5 25 5v9.5L7 19.5Z" />
+      </svg>
+      <span class="figure hidden text-xl sm:inline">Amber Pinion</span>
+    </a>
+    <nav aria-label="Areas" class="flex items-stretch">
+      {#each shown as area (area.href)}
+        <a
+          href={area.href}
+          class="figure min-h-touch flex items-center border-b-4 border-transparent px-2.5 pt-1 text-lg whitespace-nowrap hover:bg-white/10 sm:px-4"
+          {@attach isActiveLink({ className: "border-white!", startsWith: area.startsWith })}>{area.name}</a
+        >
+      {/each}
+    </nav>
+    <a
+      href="/you"
+      class="min-h-touch ml-auto flex items-center border-b-4 border-transparent px-2 pt-1 hover:bg-white/10"
+      {@attach isActiveLink({ className: "border-white!" })}
+    >
+      <span class="hidden sm:inline">{me.display_name}</span><span class="sm:hidden">You</span>
+    </a>
+  </div>
+</header>

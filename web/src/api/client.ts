@@ -1,0 +1,102 @@
+import createClient, { type Middleware } from "openapi-fetch";
+
+import type { components, paths } from "./schema";
+
+export type Schemas = components["schemas"];
+export type Me = Schemas["MeOut"];
+export type Job = Schemas["JobOut"];
+export type Step = Schemas["StepOut"];
+export type Station = Schemas["StationOut"];
+export type Bench = Schemas["BenchOut"];
+export type Trial = Schemas["TrialOut"];
+export type Reading = Schemas["ReadingOut"];
+export type Family = Schemas["FamilyOut"];
+export type Sheet = Schemas["SheetOut"];
+export type Assessment = Schemas["AssessmentOut"];
+export type Move = Schemas["MoveOut"];
+export type Limit = Schemas["LimitOut"];
+export type FloorJob = Schemas["FloorJobOut"];
+export type Verdict = Assessment["verdict"];
+
+/** What the server said no with. */
+export interface Refused {
+  code: string;
+  message: string;
+  field: string;
+  question: Question | null;
+  current: unknown;
+}
+
+export interface Question {
+  code: string;
+  text: string;
+  choices: { label: string; typed: string; sure: boolean }[];
+}
+
+/** The answer to a call: done, refused with a sentence, or the server was not reached. */
+export type Answer<T> =
+  { kind: "done"; value: T } | { kind: "refused"; status: number; refused: Refused } | { kind: "lost" };
+
+function cookie(name: string): string {
+  const found = document.cookie.split("; ").find((part) => part.startsWith(`${name}=`));
+  return found ? decodeURIComponent(found.slice(name.length + 1)) : "";
+}
+
+const csrf: Middleware = {
+  onRequest({ request }) {
+    if (request.method !== "GET") request.headers.set("X-CSRFToken", cookie("csrftoken"));
+    return request;
+  },
+};
+
+export const client = createClient<paths>({ baseUrl: "", credentials: "same-origin" });
+client.use(csrf);
+
+let signedOut: () => void = () => undefined;
+
+/** Called whenever the server says that the login has ended. */
+export function whenSignedOut(tell: () => void): void {
+  signedOut = tell;
+}
+
+const SILENT: Refused = {
+  code: "server_error",
+  message: "The server could not answer. Nothing typed is lost: try again.",
+  field: "",
+  question: null,
+  current: null,
+};
+
+function refusedIn(body: unknown): Refused {
+  if (typeof body !== "object" || body === null || !("error" in body)) return SILENT;
+  const { error, question, current } = body as {
+    error: Omit<Refused, "question" | "current">;
+    question?: Question;
+    current?: unknown;
+  };
+  return { ...error, question: question ?? null, current: current ?? null };
+}
+
+/** Turn a call into an answer; a connection that is lost is an answer too. */
+export async function ask<T>(
+  call: Promise<{ data?: T | undefined; error?: unknown; response: Response }>,
+): Promise<Answer<T>> {
+  try {
+    const { data, error, response } = await call;
+    if (response.ok) return { kind: "done", value: data as T };
+    if (response.status === 502 || response.status === 503 || response.status === 504)
+      return { kind: "lost" };
+    const refused = refusedIn(error);
+    if (refused.code === "signed_out") signedOut();
+    return { kind: "refused", status: response.status, refused };
+  } catch {
+    return { kind: "lost" };
+  }
+}
+
+/** The sentence for an answer that was not done. */
+export function sentence(answer: { kind: "lost" } | { kind: "refused"; refused: Refused }): string {
+  return answer.kind === "lost"
+    ? "The connection is lost. What you typed is kept; try again when it is back."
+    : answer.refused.message;
+}

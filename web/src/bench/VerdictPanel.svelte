@@ -1,0 +1,72 @@
+<script lang="ts">
+  import type { Bench, Trial } from "../api/client";
+  import { length, window, withDoubt, type LengthUnit } from "../lib/quantity";
+  import VerdictMark from "../lib/VerdictMark.svelte";
+  import { VERDICT_WORDS } from "../lib/words";
+
+  interface Props {
+    bench: Bench;
+    trial: Trial;
+    unit: LengthUnit;
+  }
+  let { bench, trial, unit }: Props = $props();
+  const found = $derived(trial.assessment);
+  const verdict = $derived(found?.verdict ?? "unknown");
+</script>
+
+<section aria-labelledby="verdict">
+  <div class="flex items-center gap-3" role="status">
+    <VerdictMark {verdict} size={44} />
+    <h2 id="verdict" class="text-4xl!">{VERDICT_WORDS[verdict]}</h2>
+  </div>
+  {#if found}
+    <dl class="mt-3 grid grid-cols-[auto_1fr] gap-x-5 gap-y-0.5 text-lg">
+      <dt class="quiet">Least</dt>
+      <dd class="figure">{withDoubt(found.least_mm, bench.resolution_mm, unit)}</dd>
+      <dt class="quiet">Greatest</dt>
+      <dd class="figure">{withDoubt(found.greatest_mm, bench.resolution_mm, unit)}</dd>
+      <dt class="quiet">Spread</dt>
+      <dd class="figure">{length(found.variation_mm, unit)}</dd>
+      {#if found.once_per_turn}
+        <dt class="quiet">Once per turn</dt>
+        <dd>
+          <span class="figure">{length(2 * found.once_per_turn.amplitude_mm, unit)}</span>, loosest at
+          {found.once_per_turn.high_at_deg.toFixed(0)}°, {Math.round(found.once_per_turn.share * 100)} % of the
+          variation
+        </dd>
+      {/if}
+      <dt class="quiet">Window</dt>
+      <dd>
+        {window(bench.min_mm, bench.max_mm, unit)}; spread {window(null, bench.max_variation_mm, unit)}
+        {#if bench.limits.some((limit) => limit.is_sample)}<span class="sample">Sample</span>{/if}
+      </dd>
+    </dl>
+    <details class="mt-2">
+      <summary class="min-h-touch cursor-pointer py-2 font-semibold">Why it says so</summary>
+      <ul class="list-disc pl-5">
+        {#each found.reasons as reason (reason.code + reason.text)}<li>{reason.text}</li>{/each}
+        {#each bench.limits as limit (limit.quantity)}<li>
+            {limit.label}: {limit.source_note} The maker's manual rules.
+          </li>{/each}
+        <li>
+          A plunger square to the tooth at its outer end; the least reading counts against the lower limit,
+          the spread against the variation.
+        </li>
+        {#if bench.slope}
+          <li>
+            A ring move of 1 changes the backlash by {bench.slope.backlash_per_ring_move.toFixed(2)} on this set,
+            from its geometry
+            {bench.slope.estimated.length > 0
+              ? `(estimated: ${bench.slope.estimated.join(", ").replaceAll("_", " ")})`
+              : ""}.
+          </li>
+        {/if}
+      </ul>
+    </details>
+  {:else}
+    <p class="mt-3 max-w-prose">
+      Set the plunger square to a tooth at its outer end, hold the pinion still, rock the ring. Type what the
+      dial moves; Enter takes it and asks for the next tooth.
+    </p>
+  {/if}
+</section>

@@ -1,0 +1,202 @@
+import {
+  ask,
+  client,
+  sentence,
+  type Answer,
+  type Bench,
+  type Question,
+  type Reading,
+  type Trial,
+} from "../api/client";
+import { newId } from "../lib/ids";
+import { Outbox, type Sent, type Waiting } from "./outbox";
+
+const RETRY_MS = 2500;
+const MISTYPED_WITHIN_MS = 10_000;
+
+export interface TrialTyped {
+  ring_side?: string;
+  far_side?: string;
+  ring_side_notches?: number;
+  far_side_notches?: number;
+  from_drawer: boolean;
+  note: string;
+}
+
+/** The bench on the screen: what the server last said, the readings on their way, and the position asked for. */
+export class BenchOnScreen {
+  bench = $state.raw<Bench | null>(null);
+  waiting = $state.raw<Waiting[]>([]);
+  lost = $state(false);
+  wrong = $state<string | null>(null);
+  /** A reading that the server asks about before it takes it. */
+  asked = $state.raw<{ waiting: Waiting; question: Question } | null>(null);
+  /** Text that the server refused; it stands in the strip again. */
+  refusedText = $state<string | null>(null);
+  picked = $state<number | null>(null);
+  busy = $state(false);
+  readonly jobId: string;
+  #outbox: Outbox;
+  #sending = false;
+  #timer: ReturnType<typeof setTimeout> | undefined;
+  #unanswered: Record<string, string> = {};
+
+  readonly trial = $derived<Trial | null>(this.bench?.trials.at(-1) ?? null);
+  readonly live = $derived(this.trial?.readings.filter((reading) => reading.struck === null) ?? []);
+  readonly mine = $derived(this.waiting.filter((one) => one.trial_id === this.trial?.id));
+  readonly read = $derived([
+    ...this.live.map((one) => one.angle_deg),
+    ...this.mine.map((one) => one.angle_deg),
+  ]);
+  /** The position asked for next: the picked one, else the first without a reading. */
+  readonly position = $derived(
+    this.picked ?? this.bench?.positions_deg.find((angle) => !this.read.includes(angle)) ?? null,
+  );
+
+  constructor(jobId: string, outbox: Outbox) {
+    this.jobId = jobId;
+    this.#outbox = outbox;
+    this.waiting = outbox.all();
+  }
+
+  async load(): Promise<void> {
+    const answer = await ask(
+      client.GET("/api/v1/jobs/{job_id}/bench", { params: { path: { job_id: this.jobId } } }),
+    );
+    this.#took(answer);
+    void this.send();
+  }
+
+  /** Take what was typed for the position asked for; it is kept at once and sent when it can be. */
+  take(typed: string): void {
+    if (this.trial === null || this.position === null || typed.trim() === "") return;
+    this.wrong = null;
+    this.#outbox.add({ trial_id: this.trial.id, angle_deg: this.position, typed, sure: false });
+    this.picked = null;
+    this.waiting = this.#outbox.all();
+    void this.send();
+  }
+
+  answer(choice: Question["choices"][number]): void {
+    if (this.asked === null) return;
+    this.#outbox.change(this.asked.waiting.client_id, choice.typed, choice.sure);
+    this.asked = null;
+    this.waiting = this.#outbox.all();
+    void this.send();
+  }
+
+  /** None of the meanings: the text goes back into the strip. */
+  retype(): void {
+    if (this.asked === null) return;
+    this.#giveBack(this.asked.waiting);
+    this.asked = null;
+    void this.send();
+  }
+
+  async send(): Promise<void> {
+    if (this.#sending || this.asked !== null) return;
+    this.#sending = true;
+    clearTimeout(this.#timer);
+    for (let next = this.#outbox.all()[0]; next !== undefined; next = this.#outbox.all()[0]) {
+      const sent = await this.#sendOne(next);
+      if (sent.kind === "taken") this.#outbox.drop(next.client_id);
+      if (sent.kind === "refused") {
+        this.wrong = sent.text;
+        this.#giveBack(next);
+      }
+      if (sent.kind === "asked") this.asked = { waiting: next, question: sent.question };
+      this.waiting = this.#outbox.all();
+      if (sent.kind === "lost") this.#timer = setTimeout(() => void this.send(), RETRY_MS);
+      if (sent.kind !== "taken" && sent.kind !== "refused") break;
+    }
+    this.#sending = false;
+  }
+
+  stop(): void {
+    clearTimeout(this.#timer);
+  }
+
+  /** Backspace on an empty strip: the last reading; a mistyped one needs no reason. */
+  lastReading(now: number): { reading: Reading; mistyped: boolean } | null {
+    const reading = this.live.at(-1);
+    if (reading === undefined) return null;
+    return { reading, mistyped: now - Date.parse(reading.at) < MISTYPED_WITHIN_MS };
+  }
+
+  async strike(reading: Reading, reason: string): Promise<boolean> {
+    const client_id = this.#idFor(`strike ${reading.id}`);
+    const path = { reading_id: reading.id };
+    const answer = await ask(
+      client.POST("/api/v1/readings/{reading_id}/strike-out", {
+        params: { path },
+        body: { client_id, reason },
+      }),
+    );
+    this.#answered(`strike ${reading.id}`, answer);
+    this.#took(answer);
+    if (answer.kind === "done") this.picked = reading.angle_deg;
+    return answer.kind === "done";
+  }
+
+  async begin(typed: TrialTyped): Promise<boolean> {
+    const after = this.trial?.number ?? 0;
+    const client_id = this.#idFor(`trial ${after}`);
+    this.busy = true;
+    const body = { ...typed, after, client_id };
+    const answer = await ask(
+      client.POST("/api/v1/jobs/{job_id}/trials", { params: { path: { job_id: this.jobId } }, body }),
+    );
+    this.busy = false;
+    this.#answered(`trial ${after}`, answer);
+    this.#took(answer);
+    if (answer.kind === "refused" && answer.status === 409) {
+      await this.load();
+      this.wrong = answer.refused.message;
+    }
+    return answer.kind === "done";
+  }
+
+  async #sendOne(one: Waiting): Promise<Sent> {
+    const { client_id, angle_deg, typed, sure } = one;
+    const answer = await ask(
+      client.POST("/api/v1/trials/{trial_id}/readings", {
+        params: { path: { trial_id: one.trial_id } },
+        body: { client_id, angle_deg, typed, sure },
+      }),
+    );
+    if (answer.kind === "done") {
+      this.bench = answer.value;
+      this.lost = false;
+      return { kind: "taken" };
+    }
+    this.lost = answer.kind === "lost";
+    // an ended login, or a server that stumbled, is no verdict on the reading: it waits
+    if (answer.kind === "lost" || answer.status === 401 || answer.status >= 500) return { kind: "lost" };
+    if (answer.refused.question !== null) return { kind: "asked", question: answer.refused.question };
+    return { kind: "refused", text: answer.refused.message };
+  }
+
+  #giveBack(one: Waiting): void {
+    this.#outbox.drop(one.client_id);
+    this.waiting = this.#outbox.all();
+    this.refusedText = one.typed;
+    this.picked = one.angle_deg;
+  }
+
+  #idFor(what: string): string {
+    const id = this.#unanswered[what] ?? newId();
+    this.#unanswered[what] = id;
+    return id;
+  }
+
+  #answered(what: string, answer: Answer<Bench>): void {
+    if (answer.kind !== "lost")
+      this.#unanswered = Object.fromEntries(Object.entries(this.#unanswered).filter(([key]) => key !== what));
+  }
+
+  #took(answer: Answer<Bench>): void {
+    this.lost = answer.kind === "lost";
+    this.wrong = answer.kind === "refused" ? sentence(answer) : null;
+    if (answer.kind === "done") this.bench = answer.value;
+  }
+}

@@ -1,0 +1,61 @@
+<script lang="ts">
+  import type { Station } from "../api/client";
+  import { getSession } from "../lib/context";
+  import Notice from "../lib/Notice.svelte";
+  import { ratio } from "../lib/quantity";
+  import StateMark from "../floor/StateMark.svelte";
+  import { route } from "../routes";
+  import DrivelineMap from "./DrivelineMap.svelte";
+  import { JobOnScreen } from "./job.svelte";
+  import JobCard from "./JobCard.svelte";
+  import RunSheet from "./RunSheet.svelte";
+  import StationDialog from "./StationDialog.svelte";
+
+  const session = getSession();
+  const on = new JobOnScreen(route.getParams("/jobs/:id").id);
+  void on.load();
+  let picked = $state<Station | null>(null);
+  const open = $derived(on.job?.signed_off_at === null);
+</script>
+
+<svelte:head><title>{on.job ? `Job ${on.job.number}` : "Job"} · Amber Pinion</title></svelte:head>
+{#if on.job}
+  {@const job = on.job}
+  <div class="mb-3 flex flex-wrap items-start justify-between gap-x-6 gap-y-2">
+    <div class="min-w-0">
+      <h1><span class="quiet">{job.number}</span> {job.vehicle}</h1>
+      <p class="flex flex-wrap items-center gap-x-4">
+        <StateMark state={job.state} word={job.state_word} />
+        {#if job.waits_for !== "nothing"}<span
+            >{job.waits_word}{job.waits_note ? `: ${job.waits_note}` : ""}</span
+          >{/if}
+      </p>
+    </div>
+    <nav class="flex flex-wrap gap-2" aria-label="This job">
+      <a class="btn btn-plain" href={`/jobs/${job.id}/gear-set`}>
+        {job.gear_set
+          ? `Gear set ${job.gear_set.pinion_teeth}/${job.gear_set.ring_teeth}, ${ratio(job.gear_set.ratio)}`
+          : "Gear set"}
+      </a>
+      <a class="btn btn-plain" href={`/jobs/${job.id}/bench`}>Set-up bench</a>
+      <a class="btn btn-plain" href={`/jobs/${job.id}/sheet`}>Build sheet</a>
+    </nav>
+  </div>
+  <DrivelineMap {job} onpick={open && session.me?.may.record ? (station) => (picked = station) : null} />
+  <div class="mt-6 grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_21rem]">
+    <RunSheet {on} />
+    <JobCard {on} />
+  </div>
+  {#if picked !== null}
+    <StationDialog
+      station={picked}
+      wrong={on.wrong}
+      onclose={() => (picked = null)}
+      onsave={async (state, note) => {
+        if (picked !== null && (await on.setStation(picked.place, state, note))) picked = null;
+      }}
+    />
+  {/if}
+{:else}
+  <Notice text={on.wrong} />
+{/if}

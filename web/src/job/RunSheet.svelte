@@ -1,0 +1,74 @@
+<script lang="ts">
+  import { tick } from "svelte";
+
+  import { getSession } from "../lib/context";
+  import Notice from "../lib/Notice.svelte";
+  import ReasonDialog from "../lib/ReasonDialog.svelte";
+  import type { JobOnScreen } from "./job.svelte";
+  import Step from "./Step.svelte";
+
+  interface Props {
+    on: JobOnScreen;
+  }
+  let { on }: Props = $props();
+  const session = getSession();
+  let taking = $state<string | null>(null);
+
+  const steps = $derived(on.job?.steps ?? []);
+  const groups = $derived([...new Set(steps.map((step) => step.group))]);
+  const mayRecord = $derived((session.me?.may.record ?? false) && on.job?.signed_off_at === null);
+  const verdictIn = $derived(on.job?.backlash_verdict === "in" || on.job?.backlash_verdict === "edge");
+  const done = $derived(steps.filter((step) => step.state === "passed").length);
+
+  async function pass(code: string, typed: string) {
+    if (!(await on.pass(code, typed))) return;
+    await tick();
+    const upcoming = on.job?.steps.find((step) => step.is_next);
+    const field = document.querySelector<HTMLElement>(
+      upcoming ? `#step-${upcoming.code} :is(.btn-primary, input)` : "#sign-here",
+    );
+    field?.focus();
+  }
+</script>
+
+<section aria-labelledby="run-sheet">
+  <div class="rule-top flex items-baseline justify-between pt-3">
+    <h2 id="run-sheet">Run sheet</h2>
+    <p class="quiet">{done} of {steps.length} passed</p>
+  </div>
+  <Notice text={on.wrong} />
+  {#if steps.length > 0 && done === steps.length && on.job?.signed_off_at === null}
+    <p class="my-3">
+      <a id="sign-here" class="btn btn-primary" href={`/jobs/${on.id}/sheet`}
+        >Every step is passed: go to the build sheet and sign off</a
+      >
+    </p>
+  {/if}
+  {#each groups as group (group)}
+    <h3 class="quiet mt-4 mb-1">{group}</h3>
+    <ol class="grid gap-1">
+      {#each steps.filter((step) => step.group === group) as step (step.code)}
+        <Step
+          {step}
+          jobId={on.id}
+          {verdictIn}
+          {mayRecord}
+          busy={on.busy}
+          onpass={(typed) => void pass(step.code, typed)}
+          ontakeback={() => (taking = step.code)}
+        />
+      {/each}
+    </ol>
+  {/each}
+</section>
+{#if taking !== null}
+  <ReasonDialog
+    title="Take the step back"
+    ask="Why? The record keeps both."
+    wrong={on.wrong}
+    onclose={() => (taking = null)}
+    onreason={async (reason) => {
+      if (taking !== null && (await on.takeBack(taking, reason))) taking = null;
+    }}
+  />
+{/if}

@@ -1,0 +1,5 @@
+import { createContext } from "svelte";
+
+import type { Session } from "./session.svelte";
+
+export const [getSession, setSession] = createContext<Session>();

@@ -1,0 +1,84 @@
+/** The one place where lengths in millimetres become what a person reads. Typed text is read by the server. */
+
+export type LengthUnit = "thou" | "hundredths_mm" | "mm";
+
+const MM_PER_THOU = 0.0254;
+
+export const UNIT_NAMES: Record<LengthUnit, string> = {
+  thou: "thou",
+  hundredths_mm: "1/100 mm",
+  mm: "mm",
+};
+
+function inMm(mm: number): string {
+  return `${mm.toFixed(2)} mm`;
+}
+
+function inThou(mm: number): string {
+  return `${(mm / MM_PER_THOU).toFixed(1)} thou`;
+}
+
+/** A length in the person's unit, at the step of the dial: "0.21 mm" or "8.3 thou". */
+export function length(mm: number, unit: LengthUnit): string {
+  return unit === "thou" ? inThou(mm) : inMm(mm);
+}
+
+/** The same length in the other system. */
+export function otherLength(mm: number, unit: LengthUnit): string {
+  return unit === "thou" ? inMm(mm) : inThou(mm);
+}
+
+/** The bare figure on the dial drawing. */
+export function figure(mm: number, unit: LengthUnit): string {
+  return unit === "thou" ? (mm / MM_PER_THOU).toFixed(1) : mm.toFixed(2);
+}
+
+/** The figure's unit. */
+export function figureUnit(unit: LengthUnit): string {
+  return unit === "thou" ? "thou" : "mm";
+}
+
+/** A length with what the instrument can tell: "0.20 ± 0.01 mm". */
+export function withDoubt(mm: number, doubtMm: number, unit: LengthUnit): string {
+  return `${figure(mm, unit)} ± ${figure(doubtMm, unit)} ${figureUnit(unit)}`;
+}
+
+/** A window: "0.13 to 0.20 mm", "up to 0.07 mm". */
+export function window(least: number | null, greatest: number | null, unit: LengthUnit): string {
+  if (least !== null && greatest !== null) return `${figure(least, unit)} to ${length(greatest, unit)}`;
+  if (greatest !== null) return `up to ${length(greatest, unit)}`;
+  return least !== null ? `from ${length(least, unit)}` : "no limit known";
+}
+
+/** A shim's thickness: shims are sold and marked in hundredths, so two or three places. */
+export function shim(mm: number, unit: LengthUnit): string {
+  if (unit === "thou") return inThou(mm);
+  return `${Number.isInteger(Math.round(mm * 1000) / 10) ? mm.toFixed(2) : mm.toFixed(3)} mm`;
+}
+
+/** A stack as an addition: "4.60 + 0.05". */
+export function stack(pieces: { thickness_mm: number; count: number }[], unit: LengthUnit): string {
+  const parts = pieces.flatMap((piece) =>
+    Array.from({ length: piece.count }, () => figureOf(piece.thickness_mm, unit)),
+  );
+  return parts.length > 0 ? parts.join(" + ") : "no shims";
+}
+
+function figureOf(mm: number, unit: LengthUnit): string {
+  return shim(mm, unit).split(" ")[0] ?? "";
+}
+
+/** A ratio as it is said: "4.100". */
+export function ratio(value: number): string {
+  return value.toFixed(3);
+}
+
+/** A day and time as the shop writes it. */
+export function when(at: string): string {
+  return new Date(at).toLocaleString("en-GB", {
+    day: "numeric",
+    month: "short",
+    hour: "2-digit",
+    minute: "2-digit",
+  });
+}

@@ -1,0 +1,43 @@
+import type { Schemas, Station, Verdict } from "../api/client";
+
+export const VERDICT_WORDS: Record<Verdict, string> = {
+  in: "In",
+  edge: "On the edge",
+  out: "Out",
+  unknown: "Not judged yet",
+};
+
+export const USES: { value: Schemas["JobIn"]["use"]; word: string }[] = [
+  { value: "road", word: "Road" },
+  { value: "towing", word: "Towing" },
+  { value: "off_road", word: "Off the road" },
+  { value: "rail", word: "Road and rail" },
+  { value: "shore", word: "Shore and slipway" },
+];
+
+export const WAITS: { value: Schemas["JobOut"]["waits_for"]; word: string }[] = [
+  { value: "nothing", word: "Nothing: it can go on" },
+  { value: "parts", word: "Parts" },
+  { value: "cure", word: "Sealant to cure" },
+  { value: "cool_down", word: "Cool-down" },
+  { value: "customer", word: "The customer" },
+];
+
+export const STATION_STATES: { value: Station["state"]; word: string }[] = [
+  { value: "not_looked_at", word: "Not looked at" },
+  { value: "in_work", word: "In work" },
+  { value: "good", word: "Good" },
+  { value: "fault", word: "Fault" },
+];
+
+export const ROLES: Record<Schemas["MeOut"]["role"], string> = {
+  technician: "Technician",
+  foreman: "Foreman",
+  counter: "Counter",
+  read_only: "Read only",
+};
+
+/** Families with adjusters turn notches, the others change shims. */
+export function turnsNotches(method: Schemas["FamilyOut"]["carrier_method"]): boolean {
+  return method === "adjusters";
+}

@@ -1,0 +1,111 @@
+<script lang="ts">
+  import { ask, client, sentence, type Answer, type Sheet } from "../api/client";
+  import { getSession } from "../lib/context";
+  import { newId } from "../lib/ids";
+  import Notice from "../lib/Notice.svelte";
+  import { when } from "../lib/quantity";
+  import ReasonDialog from "../lib/ReasonDialog.svelte";
+  import { route } from "../routes";
+
+  const session = getSession();
+  const id = route.getParams("/jobs/:id/sheet").id;
+  const params = { path: { job_id: id } };
+  const signId = newId();
+  let sheet = $state.raw<Sheet | null>(null);
+  let wrong = $state<string | null>(null);
+  let withdrawing = $state(false);
+  let drawn = $state(0); // the page inside is drawn again after each change
+  const page = `/api/v1/jobs/${id}/sheet.html`;
+
+  function took(answer: Answer<Sheet>): boolean {
+    wrong = answer.kind === "done" ? null : sentence(answer);
+    if (answer.kind !== "done") return false;
+    sheet = answer.value;
+    drawn += 1;
+    return true;
+  }
+  async function load() {
+    took(await ask(client.GET("/api/v1/jobs/{job_id}/sheet", { params })));
+  }
+  async function sign() {
+    took(await ask(client.POST("/api/v1/jobs/{job_id}/sign-off", { params, body: { client_id: signId } })));
+  }
+  async function withdraw(reason: string) {
+    const body = { client_id: newId(), reason };
+    if (took(await ask(client.POST("/api/v1/jobs/{job_id}/withdraw", { params, body })))) withdrawing = false;
+  }
+  function print() {
+    document.querySelector<HTMLIFrameElement>("#paper")?.contentWindow?.print();
+  }
+  void load();
+</script>
+
+<svelte:head><title>Build sheet · Amber Pinion</title></svelte:head>
+{#if sheet}
+  <p><a href={`/jobs/${id}`}>Job {sheet.job_number}, {sheet.vehicle}</a></p>
+  <div class="mb-4 grid gap-x-10 gap-y-4 lg:grid-cols-[20rem_minmax(0,1fr)]">
+    <div class="grid content-start gap-5">
+      <h1>Build sheet</h1>
+      <section aria-labelledby="signing">
+        <h2 id="signing" class="mb-1">{sheet.signed ? "Signed off" : "Not signed off"}</h2>
+        {#each sheet.sign_offs as one (one.at)}
+          <p>
+            {one.by_name}, {when(one.at)}.
+            {#if one.withdrawn_reason}<em>Taken back: {one.withdrawn_reason}</em>{:else}<span class="quiet"
+                >{one.statement}</span
+              >{/if}
+          </p>
+        {/each}
+        {#if !sheet.signed}
+          {#if sheet.cannot_sign}
+            <p>{sheet.cannot_sign}</p>
+          {:else}
+            <p class="mb-2">
+              You answer for it: the readings of the final trial, the hold points and the record are complete.
+            </p>
+            <button class="btn btn-primary" onclick={() => void sign()}>Sign the job off</button>
+          {/if}
+        {:else if session.me?.role === "foreman"}
+          <button class="btn btn-plain mt-2" onclick={() => (withdrawing = true)}
+            >Take the sign-off back</button
+          >
+        {/if}
+        <Notice text={wrong} />
+      </section>
+      <section aria-labelledby="files">
+        <h2 id="files" class="mb-2">Take it along</h2>
+        <div class="grid gap-2">
+          <a class="btn btn-neutral justify-start" href={`/api/v1/jobs/${id}/sheet.pdf`} download
+            >Build sheet as PDF</a
+          >
+          <button class="btn btn-plain justify-start" onclick={print}>Print it</button>
+          <a class="btn btn-plain justify-start" href={`/api/v1/jobs/${id}/job.json`} download
+            >Whole job as JSON</a
+          >
+          <a class="btn btn-plain justify-start" href={`/api/v1/jobs/${id}/readings.csv`} download
+            >Readings as CSV</a
+          >
+        </div>
+      </section>
+    </div>
+    {#key drawn}
+      <iframe
+        id="paper"
+        src={page}
+        title={`Build sheet of job ${sheet.job_number}`}
+        class="border-base-content h-[75dvh] min-h-[32rem] w-full border-2 bg-white"
+      ></iframe>
+    {/key}
+  </div>
+  {#if withdrawing}
+    <ReasonDialog
+      title="Take the sign-off back"
+      ask="Why? Both stay in the record."
+      {wrong}
+      onclose={() => (withdrawing = false)}
+      onreason={(reason) => void withdraw(reason)}
+    />
+  {/if}
+{:else}
+  <Notice text={wrong} />
+{/if}

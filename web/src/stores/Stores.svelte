@@ -1,0 +1,61 @@
+<script lang="ts">
+  import { ask, client, sentence, type Family, type Schemas } from "../api/client";
+  import { getSession } from "../lib/context";
+  import Notice from "../lib/Notice.svelte";
+  import Drawer from "./Drawer.svelte";
+  import FamilySheet from "./FamilySheet.svelte";
+
+  const session = getSession();
+  let families = $state.raw<Family[]>([]);
+  let code = $state("");
+  let wrong = $state<string | null>(null);
+  const family = $derived(families.find((one) => one.code === code) ?? families[0]);
+
+  async function load() {
+    const answer = await ask(client.GET("/api/v1/families"));
+    wrong = answer.kind === "done" ? null : sentence(answer);
+    if (answer.kind === "done") families = answer.value;
+  }
+  void load();
+
+  async function setCount(of: Family, body: Schemas["ShimCountIn"]) {
+    const answer = await ask(
+      client.PUT("/api/v1/families/{code}/shims", { params: { path: { code: of.code } }, body }),
+    );
+    wrong = answer.kind === "done" ? null : sentence(answer);
+    if (answer.kind !== "done") return;
+    const fresh = answer.value;
+    families = families.map((one) => (one.code === fresh.code ? fresh : one));
+  }
+</script>
+
+<svelte:head><title>Stores · Amber Pinion</title></svelte:head>
+<h1 class="mb-3">Stores</h1>
+<Notice text={wrong} />
+{#if family}
+  <fieldset class="mb-5 flex flex-wrap gap-1">
+    <legend class="sr-only">Axle family</legend>
+    {#each families as one (one.code)}
+      <label
+        class="figure min-h-touch has-checked:border-base-content flex cursor-pointer items-center border-b-4 border-transparent px-2.5 text-lg has-focus-visible:outline-3"
+      >
+        <input
+          class="sr-only"
+          type="radio"
+          name="family"
+          checked={one.code === family.code}
+          onchange={() => (code = one.code)}
+        />
+        {one.name}
+      </label>
+    {/each}
+  </fieldset>
+  <div class="rule-top grid gap-x-12 gap-y-6 pt-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
+    <FamilySheet {family} />
+    {#key family.code}<Drawer
+        {family}
+        mayEdit={session.me?.may.edit_stores ?? false}
+        oncount={(body) => void setCount(family, body)}
+      />{/key}
+  </div>
+{/if}
