@@ -6,3 +6,17 @@ from django.core.wsgi import get_wsgi_application
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "config.settings")
 application = get_wsgi_application()
+
+
+def _warm_up() -> None:
+    """Load the unit registry and the numerics now, not when the first reading comes in."""
+    from amber_core.gearset.description import GearSetDescription
+    from amber_core.gearset.geometry import complete_geometry
+    from amber_core.quantities import parse
+
+    for dimension in ("length", "torque", "volume", "distance"):
+        parse("1", dimension=dimension, unit={"length": "mm", "torque": "nm", "volume": "l", "distance": "km"}[dimension])
+    complete_geometry(GearSetDescription(ring_teeth=41, pinion_teeth=11, ring_outer_diameter_mm=215.0, offset_mm=30.0))
+
+
+_warm_up()

@@ -39,7 +39,10 @@ class Clock:
     """Moves on a few minutes with every record."""
 
     def __init__(self, days_ago: float, seed: int) -> None:
-        self.now = timezone.now() - timedelta(days=days_ago)
+        now = timezone.now()
+        # whole days ago work began in the morning; today's jobs were booked some hours ago
+        morning = now.replace(hour=8, minute=10, second=0, microsecond=0)
+        self.now = morning - timedelta(days=days_ago) if days_ago >= 1 else now - timedelta(days=days_ago)
         self.random = Random(seed)
 
     def tick(self, least: float = 1.0, most: float = 6.0) -> datetime:

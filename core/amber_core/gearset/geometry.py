@@ -8,7 +8,7 @@ from typing import Literal
 
 from amber_core.gearset.description import EaseOff, GearSetDescription, ToothForm
 from amber_core.gearset.flank import contact_point
-from amber_core.gearset.macro import Macro, MacroInput, build_macro
+from amber_core.gearset.macro import HYPOID_FROM_MM, Macro, MacroInput, build_macro
 
 _DEFAULT_EASE = EaseOff()
 
@@ -145,7 +145,7 @@ def macro_of(given: GearSetDescription) -> tuple[Macro, list[str]]:
     form: ToothForm = given.tooth_form or ("uniform" if given.blade_groups else "tapered")
     usual = {
         "offset_mm": 0.0,
-        "pinion_spiral_deg": 50.0 if offset > 0.0 else 35.0,
+        "pinion_spiral_deg": 50.0 if offset >= HYPOID_FROM_MM else 35.0,
         "pressure_angle_deg": 20.0,
         "cutter_radius_mm": 95.25,
         "face_width_mm": 0.155 * given.ring_outer_diameter_mm,

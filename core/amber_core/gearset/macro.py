@@ -18,6 +18,9 @@ from amber_core.errors import InvalidInput
 
 Vector = NDArray[np.float64]
 
+HYPOID_FROM_MM = 0.01
+"""A smaller offset cannot be measured, and the set is a spiral bevel, [mm]."""
+
 X_AXIS: Vector = np.array([1.0, 0.0, 0.0])
 Z_AXIS: Vector = np.array([0.0, 0.0, 1.0])
 
@@ -194,7 +197,7 @@ def build_macro(given: MacroInput) -> Macro:
     bevel, 0.17 for a hypoid and 0.15 with 8 pinion teeth or fewer. Sum of dedendum angles by duplex taper.
     """
     ratio = given.ring_teeth / given.pinion_teeth
-    hypoid = given.offset_mm > 0.0
+    hypoid = given.offset_mm >= HYPOID_FROM_MM
     if hypoid:
         ring_pitch = given.ring_pitch_rad if given.ring_pitch_rad is not None else _solve_ring_pitch(given)
         pitch = _solve_offset_angle(given, ring_pitch)

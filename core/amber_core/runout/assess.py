@@ -70,6 +70,13 @@ def assess_runout(given: RunoutRound) -> RunoutVerdict:
     With 6 or more positions each position, and each neighbouring pair, is left out in turn and m + a cos fitted to the
     rest. A place is `local` when the fit leaves rms rho and each omitted reading stands off by more than
     max(4 rho, 0.02 mm, TIR/4); `once_per_turn` when 2a > max(0.02 mm, TIR/2).
+
+    Examples
+    --------
+    >>> values = [0.0, 0.0, 0.06, 0.0, 0.0, 0.0, 0.0, 0.0]
+    >>> readings = [CircleReading(angle_deg=45.0 * k, value_mm=value) for k, value in enumerate(values)]
+    >>> assess_runout(RunoutRound(readings=readings, max_tir_mm=0.05)).bent_or_dirt
+    'local'
     """
     angles = [reading.angle_deg % 360.0 for reading in given.readings]
     values = [reading.value_mm for reading in given.readings]

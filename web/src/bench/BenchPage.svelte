@@ -65,8 +65,8 @@
   {:else}
     <div
       class={[
-        "grid items-start gap-x-10 gap-y-6 lg:grid-cols-[27rem_minmax(0,1fr)]",
-        mayRecord && "mb-56 lg:mb-32",
+        "grid grid-cols-[minmax(0,1fr)] items-start gap-x-10 gap-y-6 lg:grid-cols-[27rem_minmax(0,1fr)]",
+        mayRecord && "mb-60 lg:mb-32",
       ]}
     >
       <div class="lg:order-none">
@@ -80,9 +80,16 @@
           onpick={mayRecord ? (angle) => (on.picked = angle) : null}
         />
       </div>
-      <div class="grid gap-6">
+      <div class="grid min-w-0 grid-cols-[minmax(0,1fr)] gap-6">
         <VerdictPanel {bench} trial={on.trial} {unit} />
-        <NextMove {bench} {unit} {mayRecord} busy={on.busy} ondo={(typed) => void on.begin(typed)} />
+        <NextMove
+          {bench}
+          {unit}
+          {mayRecord}
+          busy={on.busy}
+          due={on.position === null}
+          ondo={(typed) => void on.begin(typed)}
+        />
         <Readings trial={on.trial} {unit} onstrike={mayRecord ? (reading) => (striking = reading) : null} />
         {#if mayRecord && on.live.length > 0}
           <details>

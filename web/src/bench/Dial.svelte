@@ -48,8 +48,11 @@
     role="img"
     aria-label={`Backlash round the ring. ${told}`}
   >
-    <path d={teeth(bench.slope?.ring_teeth ?? 40)} stroke="currentColor" stroke-width="2.4" opacity=".38" />
-    <circle r={FACE.ring - 8} fill="none" stroke="currentColor" stroke-width="1.5" opacity=".38" />
+    <g fill="none" stroke="currentColor" opacity=".45">
+      <path d={teeth(bench.slope?.ring_teeth ?? 40)} stroke-width="2" />
+      <circle r={FACE.toe} stroke-width="1.2" />
+      <circle r={FACE.heel} stroke-width="1.2" />
+    </g>
     {#if window}
       <circle
         r={(face.radius(face.low) + face.radius(face.high)) / 2}
@@ -62,8 +65,8 @@
     {/if}
     {#if fit}<path d={fit} fill="none" stroke="currentColor" stroke-width="1.8" stroke-dasharray="6 5" />{/if}
     {#each bench.positions_deg as angle (angle)}
-      {@const inner = at(angle, 26)}
-      {@const outer = at(angle, FACE.ring - 10)}
+      {@const inner = at(angle, 24)}
+      {@const outer = at(angle, FACE.toe)}
       <path
         d={`M${inner.x} ${inner.y}L${outer.x} ${outer.y}`}
         stroke="currentColor"
@@ -72,9 +75,9 @@
       />
     {/each}
     {#if position !== null}
-      {@const a = at(position, FACE.ring + 10)}
-      {@const b = at(position - 6, FACE.ring + 30)}
-      {@const c = at(position + 6, FACE.ring + 30)}
+      {@const a = at(position, FACE.toe - 6)}
+      {@const b = at(position - 5.5, FACE.heel + 5)}
+      {@const c = at(position + 5.5, FACE.heel + 5)}
       <path
         d={`M${a.x} ${a.y}L${b.x} ${b.y}L${c.x} ${c.y}Z`}
         class="fill-next stroke-base-content"
@@ -128,7 +131,7 @@
           type="button"
           class={[
             "figure min-h-touch min-w-touch border-2 px-1 text-lg",
-            angle === position ? "border-base-content bg-next text-next-content" : "border-line",
+            angle === position ? "border-base-content bg-base-content text-base-100" : "border-line",
           ]}
           aria-pressed={angle === position}
           onclick={() => onpick(angle)}>{angle}°</button

@@ -8,9 +8,11 @@
     unit: LengthUnit;
     mayRecord: boolean;
     busy: boolean;
+    /** every position is read, so that this is what wants a hand next */
+    due: boolean;
     ondo: (typed: TrialTyped) => void;
   }
-  let { bench, unit, mayRecord, busy, ondo }: Props = $props();
+  let { bench, unit, mayRecord, busy, due, ondo }: Props = $props();
   const next = $derived(bench.next);
   const trial = $derived(bench.trials.at(-1) ?? null);
 
@@ -66,7 +68,7 @@
         <strong>{turned(move.far_side_notches_move)}</strong>. The last turn of an adjuster is inward.
       </p>
     {:else}
-      <table class="mt-2 w-full">
+      <table class="mt-2 w-full max-sm:text-sm">
         <thead>
           <tr class="quiet text-left"
             ><th scope="col">Shims</th><th scope="col">Now</th><th scope="col">Then</th><th
@@ -103,13 +105,17 @@
         {reason.text}
       </p>{/each}
     {#if mayRecord}
-      <button class="btn btn-primary mt-3" disabled={busy} onclick={() => doIt(move)}
-        >It is in the housing: begin trial {(trial?.number ?? 0) + 1}</button
+      <button
+        class={["btn mt-3", due ? "btn-primary" : "btn-neutral"]}
+        disabled={busy}
+        onclick={() => doIt(move)}>It is in the housing: begin trial {(trial?.number ?? 0) + 1}</button
       >
     {/if}
   {:else if next.kind === "identify"}
     <a class="btn btn-primary mt-3" href={`/jobs/${bench.job_id}/gear-set`}>Identify the gear set</a>
   {:else if next.kind === "finished"}
-    <a class="btn btn-primary mt-3" href={`/jobs/${bench.job_id}`}>Back to the run sheet</a>
+    <a class={["btn mt-3", due ? "btn-primary" : "btn-neutral"]} href={`/jobs/${bench.job_id}`}
+      >Back to the run sheet</a
+    >
   {/if}
 </section>

@@ -106,7 +106,6 @@
             inputmode="decimal"
             autocomplete="off"
             maxlength="40"
-            placeholder="0"
             onkeydown={(event) => {
               if (event.key === "Backspace" && typed === "") {
                 event.preventDefault();
@@ -116,7 +115,7 @@
           />
           <span class="figure text-3xl whitespace-nowrap" aria-hidden="true">{UNIT_NAMES[unit]}</span>
         </label>
-        <button class="btn btn-primary">Take</button>
+        <button class="btn btn-neutral">Take</button>
       </form>
     {/if}
     <div class="min-w-0 max-lg:col-span-2">
@@ -132,7 +131,7 @@
         {/if}
         {#if on.waiting.length > 0}
           <strong role="status"
-            >{on.waiting.length} kept here, {on.lost ? "waiting for the connection" : "on the way"}</strong
+            >{on.waiting.length} kept here, {on.asked ? "until you answer" : on.lost ? "waiting for the connection" : "on the way"}</strong
           >
         {/if}
       </div>

@@ -1,6 +1,6 @@
 /** Where things stand on the dial drawing. Radii and places are in the drawing's own units. */
 
-export const FACE = { inner: 62, outer: 150, ring: 168, label: 205 };
+export const FACE = { inner: 46, outer: 138, toe: 148, heel: 186, label: 212 };
 
 export interface Scale {
   /** Radius for a backlash in mm; beyond the face it stops at its rim. */
@@ -41,12 +41,14 @@ export function loop(value: (angleDeg: number) => number): string {
   return `M${points.join("L")}Z`;
 }
 
-/** Teeth round the ring as one path: short strokes, as many as the ring is drawn with. */
+/** The ring's teeth seen from their side, toe inside, heel outside: as many curved lines as it has teeth. */
 export function teeth(count: number): string {
   return Array.from({ length: count }, (_, tooth) => {
     const angle = (360 * tooth) / count;
-    const root = at(angle, FACE.ring - 7);
-    const tip = at(angle + 5, FACE.ring + 7);
-    return `M${root.x.toFixed(1)} ${root.y.toFixed(1)}L${tip.x.toFixed(1)} ${tip.y.toFixed(1)}`;
+    const toe = at(angle, FACE.toe);
+    const bend = at(angle + 3.5, (FACE.toe + FACE.heel) / 2);
+    const heel = at(angle + 11, FACE.heel);
+    const [from, by, to] = [toe, bend, heel].map((point) => `${point.x.toFixed(1)} ${point.y.toFixed(1)}`);
+    return `M${from}Q${by} ${to}`;
   }).join("");
 }

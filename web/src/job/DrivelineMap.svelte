@@ -13,60 +13,63 @@
   const spots = $derived<Record<Station["place"], [number, number]>>(
     four
       ? {
-          engine: [205, 92],
-          gearbox: [345, 92],
-          transfer_case: [450, 112],
-          front_shaft: [255, 152],
-          rear_shaft: [650, 110],
-          front_axle: [80, 152],
-          rear_axle: [880, 110],
+          engine: [205, 68],
+          gearbox: [345, 68],
+          transfer_case: [450, 88],
+          front_shaft: [255, 124],
+          rear_shaft: [650, 82],
+          front_axle: [80, 124],
+          rear_axle: [880, 82],
         }
       : {
-          engine: [110, 110],
-          gearbox: [275, 110],
+          engine: [125, 82],
+          gearbox: [285, 82],
           transfer_case: [0, 0],
           front_shaft: [0, 0],
-          rear_shaft: [580, 110],
+          rear_shaft: [600, 82],
           front_axle: [0, 0],
-          rear_axle: [880, 110],
+          rear_axle: [880, 82],
         },
   );
   const worked = $derived(job.stations.find((station) => station.under_work)?.place);
 </script>
 
+{#snippet wheels(x: number)}
+  <rect x={x - 26} y="2" width="52" height="20" rx="4" class="fill-base-300" />
+  <rect x={x - 26} y="142" width="52" height="20" rx="4" class="fill-base-300" />
+{/snippet}
 {#snippet axle(x: number, y: number, here: boolean)}
-  <g stroke-width={here ? 4 : 2}>
-    <path d={`M${x - 7} 30h14V190h-14Z`} class="fill-base-100" />
-    <rect x={x - 26} y="8" width="52" height="24" rx="5" class="fill-base-300" />
-    <rect x={x - 26} y="188" width="52" height="24" rx="5" class="fill-base-300" />
-    <path d={`M${x - 34} ${y}c0-20 16-34 36-34s32 14 32 34-12 34-32 34-36-14-36-34Z`} class="fill-base-100" />
+  <g stroke-width={here ? 3.5 : 1.8}>
+    <path d={`M${x - 6} 22h12V142h-12Z`} class="fill-base-100" />
+    {@render wheels(x)}
+    <path d={`M${x - 32} ${y}c0-17 14-29 34-29s30 12 30 29-10 29-30 29-34-12-34-29Z`} class="fill-base-100" />
   </g>
 {/snippet}
 {#snippet shaft(from: number, to: number, y: number)}
-  <path d={`M${from} ${y - 5}H${to}v10H${from}Z`} class="fill-base-100" stroke-width="2" />
-  <path
-    d={`M${from - 9} ${y - 11}l18 22m0-22-18 22M${to - 9} ${y - 11}l18 22m0-22-18 22`}
-    stroke-width="2.5"
-  />
+  <path d={`M${from} ${y - 4.5}H${to}v9H${from}Z`} class="fill-base-100" stroke-width="1.8" />
+  <path d={`M${from - 7} ${y - 9}l14 18m0-18-14 18M${to - 7} ${y - 9}l14 18m0-18-14 18`} stroke-width="2.2" />
 {/snippet}
 
 <figure>
-  <svg viewBox="0 0 960 220" class="block w-full" fill="none" stroke="currentColor" aria-hidden="true">
-    {#if four}
-      <path d="M150 62h105v60H150Z" class="fill-base-200" stroke-width="2" />
-      <path d="M255 68h130l18 12v24l-18 12H255Z" class="fill-base-200" stroke-width="2" />
-      <path d="M403 74h84v56l-20 40h-64Z" class="fill-base-200" stroke-width="2" />
-      {@render axle(80, 152, worked === "front_axle")}
-      {@render axle(880, 110, worked === "rear_axle")}
-      {@render shaft(125, 394, 152)}
-      {@render shaft(498, 836, 110)}
-    {:else}
-      <path d="M30 70h150v80H30Z" class="fill-base-200" stroke-width="2" />
-      <path d="M180 76h150l26 20v28l-26 20H180Z" class="fill-base-200" stroke-width="2" />
-      <path d="M60 8h52v24H60ZM60 188h52v24H60Z" class="fill-base-300" stroke-width="2" />
-      {@render axle(880, 110, worked === "rear_axle")}
-      {@render shaft(368, 836, 110)}
-    {/if}
+  <svg viewBox="0 0 960 164" class="block w-full" fill="none" stroke="currentColor" aria-hidden="true">
+    <g stroke-width="1.8">
+      {#if four}
+        <path d="M150 42h105v52H150Z" class="fill-base-200" />
+        <path d="M255 47h130l18 10v22l-18 10H255Z" class="fill-base-200" />
+        <path d="M403 52h84v50l-20 38h-64Z" class="fill-base-200" />
+        {@render axle(80, 124, worked === "front_axle")}
+        {@render axle(880, 82, worked === "rear_axle")}
+        {@render shaft(121, 394, 124)}
+        {@render shaft(496, 840, 82)}
+      {:else}
+        <path d="M86 22v26m0 68v26" stroke-dasharray="5 5" />
+        {@render wheels(86)}
+        <path d="M48 48h152v68H48Z" class="fill-base-200" />
+        <path d="M200 53h140l26 17v24l-26 17H200Z" class="fill-base-200" />
+        {@render axle(880, 82, worked === "rear_axle")}
+        {@render shaft(376, 840, 82)}
+      {/if}
+    </g>
     {#each job.stations as station (station.place)}
       <g transform={`translate(${spots[station.place][0]} ${spots[station.place][1]})`}>
         <StationMark state={station.state} />

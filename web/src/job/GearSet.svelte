@@ -97,10 +97,10 @@
           >
         </div>
       {:else}
-        <Field label="The other wheel">
+        <Field label="The other wheel" hint="Held, the free wheel makes two turns for one of the ring.">
           <select class="select w-full" bind:value={other}>
-            <option value="held">is held: the free wheel makes two turns for one of the ring</option>
-            <option value="turning_together">turns together with it</option>
+            <option value="held">is held still</option>
+            <option value="turning_together">turns together with this one</option>
           </select>
         </Field>
         <div class="grid grid-cols-2 gap-3">

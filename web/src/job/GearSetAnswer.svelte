@@ -82,7 +82,7 @@
             >
             <td>{ratio(one.ratio)}</td>
             <td>{one.error >= 0 ? "+" : "−"}{ratio(Math.abs(one.error))}</td>
-            <td class="text-right">
+            <td class="py-1 text-right">
               {#if mayKeep}
                 <button
                   class={["btn", index === 0 ? "btn-primary" : "btn-plain"]}

@@ -15,7 +15,14 @@
   let taking = $state<string | null>(null);
 
   const steps = $derived(on.job?.steps ?? []);
-  const groups = $derived([...new Set(steps.map((step) => step.group))]);
+  // what is passed folds away, so that what comes next is in sight
+  const groups = $derived(
+    [...new Set(steps.map((step) => step.group))].map((name) => {
+      const its = steps.filter((step) => step.group === name);
+      const passed = its.filter((step) => step.state === "passed").length;
+      return { name, steps: its, passed, open: its.some((step) => step.is_next) };
+    }),
+  );
   const mayRecord = $derived((session.me?.may.record ?? false) && on.job?.signed_off_at === null);
   const verdictIn = $derived(on.job?.backlash_verdict === "in" || on.job?.backlash_verdict === "edge");
   const done = $derived(steps.filter((step) => step.state === "passed").length);
@@ -44,21 +51,35 @@
       >
     </p>
   {/if}
-  {#each groups as group (group)}
-    <h3 class="quiet mt-4 mb-1">{group}</h3>
-    <ol class="grid gap-1">
-      {#each steps.filter((step) => step.group === group) as step (step.code)}
-        <Step
-          {step}
-          jobId={on.id}
-          {verdictIn}
-          {mayRecord}
-          busy={on.busy}
-          onpass={(typed) => void pass(step.code, typed)}
-          ontakeback={() => (taking = step.code)}
-        />
-      {/each}
-    </ol>
+  {#each groups as group (group.name)}
+    <details class="group" open={group.open}>
+      <summary class="min-h-touch mt-2 flex cursor-pointer list-none items-center gap-3">
+        <svg
+          width="14"
+          height="14"
+          viewBox="0 0 14 14"
+          class="shrink-0 group-open:rotate-90"
+          aria-hidden="true"
+        >
+          <path d="m4 1 7 6-7 6Z" fill="currentColor" />
+        </svg>
+        <h3>{group.name}</h3>
+        <span class="quiet">{group.passed} of {group.steps.length} passed</span>
+      </summary>
+      <ol class="grid gap-1 pb-2">
+        {#each group.steps as step (step.code)}
+          <Step
+            {step}
+            jobId={on.id}
+            {verdictIn}
+            {mayRecord}
+            busy={on.busy}
+            onpass={(typed) => void pass(step.code, typed)}
+            ontakeback={() => (taking = step.code)}
+          />
+        {/each}
+      </ol>
+    </details>
   {/each}
 </section>
 {#if taking !== null}

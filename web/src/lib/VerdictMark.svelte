@@ -15,24 +15,24 @@
 <!-- in: a filled block seated between two lines; edge: half filled, touching one; out: past it; unknown: dashed -->
 <svg
   class={["inline-block shrink-0", tone]}
-  width={size}
+  width={(size * 34) / 28}
   height={size}
-  viewBox="0 0 28 28"
+  viewBox="0 0 34 28"
   aria-hidden="true"
 >
-  <path d="M4 3v22M24 3v22" stroke="currentColor" stroke-width="2.5" />
+  <path d="M3 3v22M20 3v22" stroke="currentColor" stroke-width="2.5" />
   {#if verdict === "in"}
-    <rect x="8.5" y="8" width="11" height="12" fill="currentColor" />
+    <rect x="7" y="8" width="9" height="12" fill="currentColor" />
   {:else if verdict === "edge"}
-    <rect x="13" y="8" width="11" height="12" fill="none" stroke="currentColor" stroke-width="2.5" />
-    <rect x="18.5" y="8" width="5.5" height="12" fill="currentColor" />
+    <rect x="11" y="8" width="9" height="12" fill="none" stroke="currentColor" stroke-width="2.5" />
+    <rect x="15.5" y="8" width="4.5" height="12" fill="currentColor" />
   {:else if verdict === "out"}
-    <path d="m16 8 11 12m0-12L16 20" stroke="currentColor" stroke-width="3.5" />
+    <path d="m23.5 9.5 9 9m0-9-9 9" stroke="currentColor" stroke-width="3.5" />
   {:else}
     <rect
-      x="8.5"
+      x="7"
       y="8"
-      width="11"
+      width="9"
       height="12"
       fill="none"
       stroke="currentColor"

@@ -7,7 +7,8 @@
   }
   let { family }: Props = $props();
   function limitOf(limit: Family["limits"][number]): string {
-    const number = (value: number) => (limit.unit === "mm" ? value.toFixed(2) : String(value));
+    const number = (value: number) =>
+      limit.unit === "" ? String(value) : value.toFixed(limit.unit === "mm" ? 2 : 1);
     if (limit.least !== null && limit.least === limit.greatest) return number(limit.least);
     if (limit.least === null) return `up to ${number(limit.greatest ?? 0)}`;
     return limit.greatest === null
