@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from django.contrib.auth.hashers import make_password
+
 from accounts.models import LengthUnit, Role, Shop, User
 
 PASSWORD = "amber-demo-bench"
@@ -32,12 +34,9 @@ def load() -> dict[str, User]:
     shop.name, shop.is_demo = "Skerrow Island Transport Workshop", True
     shop.save(update_fields=["name", "is_demo"])
     found = {}
+    shared = make_password(PASSWORD)  # public anyway, so that one costly hash does for all
     for person in PEOPLE:
         unit = LengthUnit.THOU if person.username in _IN_THOU else LengthUnit.HUNDREDTHS
-        made = {"display_name": person.display_name, "role": person.role, "length_unit": unit}
-        user, new = User.objects.get_or_create(username=person.username, defaults=made)
-        if new:
-            user.set_password(PASSWORD)
-            user.save(update_fields=["password"])
-        found[person.username] = user
+        made = {"password": shared, "display_name": person.display_name, "role": person.role, "length_unit": unit}
+        found[person.username] = User.objects.get_or_create(username=person.username, defaults=made)[0]
     return found

@@ -5,7 +5,7 @@ from __future__ import annotations
 from axes.handlers.proxy import AxesProxyHandler
 from django.contrib.auth import authenticate, login
 from django.db import transaction
-from django.http import HttpRequest
+from django.http import HttpRequest, JsonResponse
 
 from accounts import policy
 from accounts.models import Shop, User
@@ -24,6 +24,15 @@ class LockedOut(Refusal):
     status = 429
 
 
+def _locked_out() -> LockedOut:
+    return LockedOut("Too many wrong passwords for this login. Wait 15 minutes, or ask a foreman.", code="locked_out")
+
+
+def locked_out_answer(request: HttpRequest, credentials: object = None, *args: object, **kwargs: object) -> JsonResponse:
+    """What the lockout's own middleware answers with: the same shape as every other no."""
+    return JsonResponse(_locked_out().as_dict(), status=LockedOut.status)
+
+
 def sign_in(request: HttpRequest, username: str, password: str) -> User:
     """Start a session.
 
@@ -33,13 +42,12 @@ def sign_in(request: HttpRequest, username: str, password: str) -> User:
         With what to do.
     """
     credentials = {"username": username}
-    locked = LockedOut("Too many wrong passwords for this login. Wait 15 minutes, or ask a foreman.", code="locked_out")
     if not AxesProxyHandler.is_allowed(request, credentials):
-        raise locked
+        raise _locked_out()
     user = authenticate(request, username=username, password=password)
     if user is None:
         if not AxesProxyHandler.is_allowed(request, credentials):
-            raise locked
+            raise _locked_out()
         raise WrongLogin("This name and password do not belong together.", code="wrong_login", field="password")
     assert isinstance(user, User)
     login(request, user)

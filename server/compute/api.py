@@ -16,7 +16,8 @@ from amber_core import registry
 from amber_core.errors import InvalidInput, UnknownComputation
 from shared.schemas import ErrorOut
 
-router = Router(tags=["compute"], throttle=AuthRateThrottle(settings.COMPUTE_RATE))
+RATE = AuthRateThrottle(settings.COMPUTE_RATE)  # counted by each worker for itself
+router = Router(tags=["compute"], throttle=RATE)
 
 
 def _not_finite(text: str) -> float:

@@ -94,6 +94,7 @@ AXES_COOLOFF_TIME = 0.25  # hours
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False
+AXES_LOCKOUT_CALLABLE = "accounts.services.locked_out_answer"
 
 LANGUAGE_CODE = "en-gb"
 TIME_ZONE = os.environ.get("AMBER_TIME_ZONE", "UTC")
@@ -154,6 +155,7 @@ LOGGING = {
     "loggers": {
         "weasyprint": {"level": "ERROR"},  # it warns of every property that only screens understand
         "django.request": {"level": "ERROR"},  # a 404 or 422 is an answer, not an incident
+        "django.security.csrf": {"level": "ERROR"},
         "axes": {"level": "ERROR"},
     },
 }

@@ -90,7 +90,10 @@ class AxleFamily(models.Model):
             one_of("tooth_form", ToothForm, "family_tooth_form_known"),
             models.CheckConstraint(condition=Q(ring_outer_diameter_mm__gte=50, ring_outer_diameter_mm__lte=1000), name="family_ring_sane"),
             models.CheckConstraint(condition=Q(offset_mm__gte=0), name="family_offset_not_negative"),
-            models.CheckConstraint(condition=~Q(carrier_method="adjusters") | Q(notch_mm__gt=0), name="family_adjusters_have_a_notch"),
+            models.CheckConstraint(
+                condition=~Q(carrier_method="adjusters") | Q(notch_mm__isnull=False, notch_mm__gt=0),
+                name="family_adjusters_have_a_notch",
+            ),
         ]
 
     def __str__(self) -> str:

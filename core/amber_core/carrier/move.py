@@ -11,6 +11,9 @@ from amber_core.errors import InvalidInput
 from amber_core.shims.stock import NM_PER_MM, Shims, as_pieces, counted, nanometres
 from amber_core.verdicts import SLACK, Reason
 
+PRELOAD_NOTICED_MM = 0.02
+"""A sum of both stacks this far from the one wanted is pointed out, [mm]."""
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CarrierNow:
@@ -170,7 +173,7 @@ def _answer(
         ring_side_notches=notches[0] if notches else None,
         far_side_notches=notches[1] if notches else None,
         picks=picks,
-        reasons=_reasons(given, stacks, least),
+        reasons=[*_reasons(given, stacks, least), *_preload_reason(stacks, picks)],
     )
 
 
@@ -184,3 +187,16 @@ def _reasons(given: CarrierNow, stacks: tuple[float, float] | None, least: float
         text = f"The tightest tooth would come to {least:.3f} mm, under the least allowed {given.min_mm:.3f} mm: the spread is too wide."
         found.append(Reason(code="least_would_fall_short", text=text, field="min_mm"))
     return found
+
+
+def _preload_reason(stacks: tuple[float, float] | None, picks: SidePicks | None) -> list[Reason]:
+    """The difference of the stacks is picked first; what that does to their sum is said."""
+    if stacks is None or picks is None:
+        return []
+    picked = sum(one.thickness_mm * one.count for one in (*picks.ring_side, *picks.far_side))
+    change = picked - sum(stacks)
+    if abs(change) <= PRELOAD_NOTICED_MM + SLACK:
+        return []
+    word = "thicker" if change > 0.0 else "thinner"
+    text = f"Both stacks together come out {abs(change):.2f} mm {word} than wanted: the carrier's preload changes. Measure it again."
+    return [Reason(code="preload_changes", text=text, field="stock")]

@@ -1,0 +1,117 @@
+"""Signing in, lockout, CSRF, roles, and the strict settings of a real server."""
+
+from __future__ import annotations
+
+from django.core.exceptions import ImproperlyConfigured
+from django.core.management import call_command
+from django.core.management.base import CommandError
+from django.db import IntegrityError, transaction
+from django.test import Client, SimpleTestCase, override_settings
+
+from accounts import demo as people
+from accounts.models import Shop, User
+from config.strictness import refuse_weak_settings
+from shared.testing import API, ApiTestCase
+
+
+class SigningIn(ApiTestCase):
+    def sign_in(self, client: Client, password: str) -> object:
+        return client.post(f"{API}/sign-in", {"username": "isla", "password": password}, content_type="application/json")
+
+    def test_the_right_password_opens_a_session(self) -> None:
+        client = Client()
+        reply = self.sign_in(client, people.PASSWORD)
+        self.assertEqual(reply.status_code, 200)  # type: ignore[attr-defined]
+        self.assertEqual(client.get(f"{API}/me").json()["display_name"], "Isla Moray")
+
+    def test_a_wrong_one_is_refused_with_a_sentence(self) -> None:
+        self.assert_refused(self.sign_in(Client(), "nonsense"), 401, "wrong_login", field="password")
+
+    def test_six_wrong_passwords_lock_even_the_right_one_out(self) -> None:
+        client = Client()
+        for _ in range(6):
+            last = self.sign_in(client, "nonsense")
+        self.assert_refused(last, 429, "locked_out")
+        self.assert_refused(self.sign_in(client, people.PASSWORD), 429, "locked_out", words="15 minutes")
+
+    def test_passwords_are_kept_as_argon2(self) -> None:
+        self.assertTrue(User.objects.get(username="isla").password.startswith("argon2$"))
+
+    def test_a_form_without_the_token_is_refused(self) -> None:
+        strict = Client(enforce_csrf_checks=True)
+        self.assert_refused(self.sign_in(strict, people.PASSWORD), 403, "not_allowed")
+        strict.force_login(self.who["isla"], backend="django.contrib.auth.backends.ModelBackend")
+        reply = strict.patch(f"{API}/me", {"theme": "pit"}, content_type="application/json")
+        self.assert_refused(reply, 403, "stale_page")
+
+    def test_nobody_signed_in_is_no_error_and_sees_nothing(self) -> None:
+        self.assertIsNone(self.call("get", "/me", by=None).json())
+        for path in ("/floor", "/families", f"/jobs/{self.make_job()}"):
+            with self.subTest(path):
+                self.assert_refused(self.call("get", path, by=None), 401, "signed_out")
+
+    def test_signing_out(self) -> None:
+        client = self.client_of("isla")
+        self.assertEqual(client.post(f"{API}/sign-out").status_code, 204)
+        self.assertEqual(client.get(f"{API}/floor").status_code, 401)
+
+
+class Preferences(ApiTestCase):
+    def test_units_and_theme_are_the_persons_own(self) -> None:
+        reply = self.call("patch", "/me", {"length_unit": "thou", "theme": "pit"})
+        self.assertEqual((reply.json()["length_unit"], reply.json()["theme"]), ("thou", "pit"))
+        self.assert_refused(self.call("patch", "/me", {"length_unit": "cubits"}), 422, "bad_input", field="length_unit")
+
+    def test_only_a_foreman_changes_the_shop(self) -> None:
+        for by, status in (("isla", 403), ("callum", 403), ("visitor", 403), ("greta", 200)):
+            with self.subTest(by):
+                self.assertEqual(self.call("patch", "/shop", {"foreman_signs": False}, by=by).status_code, status)
+        self.assertFalse(Shop.get().foreman_signs)
+
+    def test_the_database_knows_the_roles_too(self) -> None:
+        with self.assertRaises(IntegrityError), transaction.atomic():
+            User.objects.create(username="x", role="owner")
+
+
+class Pages(ApiTestCase):
+    def test_every_answer_carries_a_strict_policy(self) -> None:
+        policy = self.client_of(None).get(f"{API}/welcome").headers["Content-Security-Policy"]
+        self.assertIn("default-src 'none'", policy)
+        self.assertNotIn("unsafe", policy)
+
+    def test_an_address_that_is_no_endpoint_answers_in_json(self) -> None:
+        self.assert_refused(self.call("get", "/no/such/thing"), 404, "not_found")
+
+    def test_the_demo_logins_show_in_the_demo_alone(self) -> None:
+        self.assertEqual(len(self.call("get", "/welcome", by=None).json()["demo_logins"]), 5)
+        with override_settings(RELAXED=False):
+            self.assertEqual(self.call("get", "/welcome", by=None).json()["demo_password"], "")
+
+
+class Serving(ApiTestCase):
+    def test_a_database_with_the_demo_logins_is_not_served(self) -> None:
+        with self.assertRaisesMessage(CommandError, "passwords are public"):
+            call_command("check_serving")
+
+    def test_the_demo_world_is_refused_outside_the_demo(self) -> None:
+        with override_settings(RELAXED=False), self.assertRaisesMessage(CommandError, "./amber demo only"):
+            call_command("load_demo")
+
+
+class WeakSettings(SimpleTestCase):
+    GOOD = {"secret_key": "k3-" + "abcdefghij" * 6, "allowed_hosts": ["bench.example"], "database_url": "postgres://x@y/z"}
+    WEAK = [
+        ({"secret_key": ""}, "AMBER_SECRET_KEY"),
+        ({"secret_key": "short"}, "AMBER_SECRET_KEY"),
+        ({"secret_key": "a" * 80}, "AMBER_SECRET_KEY"),
+        ({"allowed_hosts": []}, "AMBER_ALLOWED_HOSTS"),
+        ({"allowed_hosts": ["*"]}, "AMBER_ALLOWED_HOSTS"),
+        ({"database_url": ""}, "DATABASE_URL"),
+        ({"database_url": "sqlite:///x"}, "DATABASE_URL"),
+    ]
+
+    def test_each_is_refused_by_name(self) -> None:
+        refuse_weak_settings(**self.GOOD)
+        for change, name in self.WEAK:
+            with self.subTest(name), self.assertRaisesMessage(ImproperlyConfigured, name):
+                refuse_weak_settings(**{**self.GOOD, **change})

@@ -1,0 +1,109 @@
+"""Sign-off, the sheet and its PDF."""
+
+from __future__ import annotations
+
+import subprocess
+import uuid
+from pathlib import Path
+from tempfile import TemporaryDirectory
+
+from build_sheet.models import SignOff
+from jobs.models import Job
+from shared.testing import ApiTestCase
+
+
+class SignOffTests(ApiTestCase):
+    def ready(self, *, measured_by: str = "isla") -> str:
+        job = self.make_job()
+        self.measured(job, by=measured_by)
+        self.pass_all(job)
+        return job
+
+    def test_a_foreman_who_did_not_measure_signs(self) -> None:
+        job = self.ready()
+        for by, words in (("isla", "a foreman signs off"), ("callum", "cannot sign"), ("visitor", "cannot sign")):
+            with self.subTest(by):
+                reply = self.post(f"/jobs/{job}/sign-off", {}, by=by)
+                self.assertIn(reply.status_code, (403, 422))
+                self.assertIn(words, self.call("get", f"/jobs/{job}/sheet", by=by).json()["cannot_sign"])
+        reply = self.post(f"/jobs/{job}/sign-off", {}, by="greta")
+        self.assertEqual(reply.json()["signed"], True)
+        self.assertEqual(Job.objects.get(pk=job).state, "done")
+
+    def test_not_the_one_who_measured(self) -> None:
+        job = self.ready(measured_by="greta")
+        self.assert_refused(self.post(f"/jobs/{job}/sign-off", {}, by="greta"), 422, "not_ready", words="measured the final trial yourself")
+
+    def test_where_the_shop_leaves_it_open_a_technician_signs(self) -> None:
+        self.call("patch", "/shop", {"foreman_signs": False}, by="greta")
+        self.assertEqual(self.post(f"/jobs/{self.ready()}/sign-off", {}).status_code, 201)
+
+    def test_not_before_every_step_is_passed(self) -> None:
+        job = self.make_job()
+        self.measured(job)
+        self.assert_refused(self.post(f"/jobs/{job}/sign-off", {}, by="greta"), 422, "not_ready", words="on stands")
+
+    def test_nothing_is_written_afterwards_until_it_is_taken_back(self) -> None:
+        job = self.ready()
+        again = {"client_id": str(uuid.uuid4())}
+        for _ in range(2):
+            self.assertEqual(self.post(f"/jobs/{job}/sign-off", again, by="greta").status_code, 201)
+        self.assertEqual(SignOff.objects.count(), 1)
+        trial = str(Job.objects.get(pk=job).trials.get().client_id)
+        self.assert_refused(self.read(trial, "20"), 409, "signed_off")
+        version = self.call("get", f"/jobs/{job}").json()["version"]
+        self.assert_refused(self.call("patch", f"/jobs/{job}", {"version": version, "customer": "x"}), 409, "signed_off")
+        self.assertEqual(self.post(f"/jobs/{job}/withdraw", {"reason": "x"}).status_code, 403)
+        self.assert_refused(self.post(f"/jobs/{job}/withdraw", {"reason": ""}, by="greta"), 422, "bad_input", field="reason")
+        reply = self.post(f"/jobs/{job}/withdraw", {"reason": "Wrong axle"}, by="greta")
+        self.assertEqual((reply.json()["signed"], reply.json()["sign_offs"][0]["withdrawn_reason"]), (False, "Wrong axle"))
+        self.assertEqual(self.read(trial, "17").status_code, 201)
+
+
+class TheSheet(ApiTestCase):
+    def job(self) -> str:
+        job = self.make_job(customer="Skerrow <Post> & Sons")
+        trial = self.measured(job)
+        self.read(trial, "6.5 thou", 22.0)
+        reading = self.call("get", f"/jobs/{job}/bench").json()["trials"][0]["readings"][0]["id"]
+        self.post(f"/readings/{reading}/strike-out", {"reason": "dial bumped"})
+        self.pass_all(job)
+        self.post(f"/jobs/{job}/sign-off", {}, by="greta")
+        return job
+
+    def test_the_page_shows_what_was_entered_who_and_when_and_escapes_what_was_typed(self) -> None:
+        page = self.call("get", f"/jobs/{self.job()}/sheet.html").content.decode()
+        for words in (
+            "6.5 thou",
+            "struck out: dial bumped",
+            "Isla Moray",
+            "Greta Fell",
+            "&plusmn; 0.01",
+            "Sample figure",
+            "1.6 l",
+            "&lt;Post&gt; &amp; Sons",
+        ):
+            with self.subTest(words):
+                self.assertIn(words, page)
+        self.assertNotIn("<Post>", page)
+
+    def test_the_pdf_says_the_same(self) -> None:
+        reply = self.call("get", f"/jobs/{self.job()}/sheet.pdf")
+        self.assertEqual(reply.headers["Content-Type"], "application/pdf")
+        with TemporaryDirectory() as folder:
+            path = Path(folder) / "sheet.pdf"
+            path.write_bytes(reply.content)
+            text = subprocess.run(["pdftotext", "-layout", path, "-"], capture_output=True, text=True, check=True).stdout
+            fonts = subprocess.run(["pdffonts", path], capture_output=True, text=True, check=True).stdout
+        for words in ("Backlash round the ring", "6.5 thou", "dial bumped", "Greta Fell", "Skerrow <Post> & Sons"):
+            with self.subTest(words):
+                self.assertIn(words, text)
+        own = [line.split("+")[1].split()[0] for line in fonts.splitlines()[2:]]
+        self.assertTrue(own)
+        self.assertTrue(all(name.startswith("Sheet-") for name in own), own)  # nothing borrowed from the machine
+
+    def test_only_signed_in(self) -> None:
+        job = self.job()
+        for part in ("sheet", "sheet.html", "sheet.pdf", "job.json", "readings.csv"):
+            with self.subTest(part):
+                self.assertEqual(self.call("get", f"/jobs/{job}/{part}", by=None).status_code, 401)

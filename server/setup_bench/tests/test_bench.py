@@ -1,0 +1,241 @@
+"""The set-up bench: readings as typed, questions, strike-outs, trials, the next move, and nothing ever overwritten."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+from django.db import IntegrityError, connection, transaction
+
+from jobs.models import Job, StepRecord
+from setup_bench.models import Reading, StrikeOut, Trial
+from shared.testing import ApiTestCase
+from stores.models import ShimRow
+
+
+class Readings(ApiTestCase):
+    def setUp(self) -> None:
+        self.job = self.make_job()
+        self.trial = self.trial_id(self.begin(self.job))
+
+    def live(self) -> list[dict[str, Any]]:
+        readings: list[dict[str, Any]] = self.call("get", f"/jobs/{self.job}/bench").json()["trials"][-1]["readings"]
+        return [one for one in readings if one["struck"] is None]
+
+    def test_as_typed_and_converted_stand_side_by_side(self) -> None:
+        for typed, by, value, unit in (
+            ("8 thou", "isla", 0.2032, "thou"),
+            ("0,21 mm", "isla", 0.21, "mm"),
+            ("9", "tam", 0.2286, "thou"),
+            ("19", "isla", 0.19, "hundredths_mm"),
+        ):
+            with self.subTest(typed):
+                self.assertEqual(self.read(self.trial, typed, by=by).status_code, 201)
+                last = Reading.objects.latest("id")
+                self.assertAlmostEqual(last.value_mm, value)
+                self.assertEqual((last.typed, last.unit), (typed, unit))
+
+    def test_refused_and_nothing_stored(self) -> None:
+        for typed, words in (
+            ("", "Nothing was typed"),
+            ("abc", "does not start with a number"),
+            ("-5", "negative"),
+            ("3 Nm", "unit of torque"),
+            ("900 mm", "no backlash"),
+            ("7" * 90, "no single reading"),
+        ):
+            with self.subTest(typed[:8]):
+                self.assert_refused(self.read(self.trial, typed), 422, "bad_input", field="typed", words=words)
+        self.assertEqual(self.read(self.trial, "9" * 300).status_code, 422)
+        self.assertEqual(self.read(self.trial, "20", 360.0).status_code, 422)
+        self.assertEqual(Reading.objects.count(), 0)
+
+    def test_an_implausible_bare_number_is_asked_about_with_both_meanings(self) -> None:
+        reply = self.read(self.trial, "0.21", by="tam")
+        self.assert_refused(reply, 422, "question")
+        first, second = reply.json()["question"]["choices"]
+        self.assertEqual([first["label"], second["label"]], ["0.21 mm", "0.21 thou"])
+        self.assertEqual(Reading.objects.count(), 0)
+        self.assertEqual(self.read(self.trial, first["typed"], by="tam").status_code, 201)
+        self.assertEqual(self.read(self.trial, second["typed"], 45.0, by="tam", sure=True).status_code, 201)
+
+    def test_a_slipped_decimal_is_asked_about(self) -> None:
+        for angle in (0.0, 90.0, 180.0):
+            self.read(self.trial, "0.20 mm", angle)
+        reply = self.read(self.trial, "2.0 mm", 270.0)
+        self.assertEqual(reply.json()["question"]["code"], "slipped_decimal")
+
+    def test_a_retry_after_a_lost_answer_doubles_nothing(self) -> None:
+        again = str(uuid.uuid4())
+        for _ in range(3):
+            self.assertEqual(self.read(self.trial, "20", client_id=again).status_code, 201)
+        self.assertEqual(Reading.objects.count(), 1)
+
+    def test_sixty_five_readings(self) -> None:
+        row = Trial.objects.get(client_id=self.trial)
+        Reading.objects.bulk_create(
+            Reading(trial=row, angle_deg=5.0 * k, value_mm=0.2, typed="20", unit="hundredths_mm", by_name="x") for k in range(64)
+        )
+        self.assert_refused(self.read(self.trial, "20", 355.0), 422, "bad_input", words="64 readings")
+
+    def test_struck_out_stays_visible_and_does_not_count(self) -> None:
+        self.read(self.trial, "20")
+        self.read(self.trial, "99", 45.0)
+        wrong = self.live()[1]["id"]
+        self.assert_refused(self.post(f"/readings/{wrong}/strike-out", {"reason": ""}), 422, "bad_input", field="reason")
+        reply = self.post(f"/readings/{wrong}/strike-out", {"reason": "stylus slipped"})
+        trial = reply.json()["trials"][-1]
+        self.assertEqual([one["struck"] and one["struck"]["reason"] for one in trial["readings"]], [None, "stylus slipped"])
+        self.assertAlmostEqual(trial["assessment"]["greatest_mm"], 0.20)
+        self.post(f"/readings/{wrong}/strike-out", {"reason": "again"})
+        self.assertEqual(StrikeOut.objects.count(), 1)
+
+    def test_who_may(self) -> None:
+        for by, status in (("callum", 403), ("visitor", 403), ("tam", 201), ("greta", 201)):
+            with self.subTest(by):
+                before = Reading.objects.count()
+                self.assertEqual(self.read(self.trial, "8 thou", by=by).status_code, status)
+                self.assertEqual(Reading.objects.count() - before, int(status == 201))
+
+    def test_a_trial_or_reading_that_is_not_there(self) -> None:
+        self.assert_refused(self.read(str(uuid.uuid4()), "20"), 404, "not_found")
+        self.assert_refused(self.post(f"/readings/{uuid.uuid4()}/strike-out", {"reason": "x"}), 404, "not_found")
+
+
+class NothingIsOverwritten(ApiTestCase):
+    def test_update_and_delete_are_refused_by_the_database(self) -> None:
+        job = self.make_job()
+        self.measured(job)
+        self.pass_all(job, until="as_found")
+        first = Reading.objects.first()
+        assert first is not None
+        self.post(f"/readings/{first.client_id}/strike-out", {"reason": "x"})
+        for model in (Reading, StrikeOut, Trial, StepRecord):
+            row = model.objects.first()
+            assert row is not None
+            table = model._meta.db_table
+            for statement in (f"UPDATE {table} SET by_name = 'somebody else'", f"DELETE FROM {table}"):
+                with self.subTest(statement), self.assertRaisesMessage(IntegrityError, "never changed"), transaction.atomic():
+                    connection.cursor().execute(statement)
+
+    def test_the_database_refuses_readings_off_the_circle(self) -> None:
+        row = Trial.objects.get(client_id=self.trial_id(self.begin(self.make_job())))
+        for wrong in ({"angle_deg": 360.0}, {"value_mm": -0.1}, {"value_mm": 11.0}):
+            with self.subTest(str(wrong)), self.assertRaises(IntegrityError), transaction.atomic():
+                Reading.objects.create(
+                    **{"trial": row, "angle_deg": 0.0, "value_mm": 0.2, "typed": "20", "unit": "mm", "by_name": "x", **wrong}
+                )
+
+
+class Trials(ApiTestCase):
+    def drawer(self, thickness: str) -> int:
+        return ShimRow.objects.get(family__code="corrie-ls19", place="side", thickness_mm=thickness).count
+
+    def test_too_tight_moves_the_ring_away_with_shims_of_the_drawer_and_lands(self) -> None:
+        job = self.make_job()
+        self.measured(job, "0.10 mm")
+        bench = self.call("get", f"/jobs/{job}/bench").json()
+        move = bench["next"]["move"]
+        self.assertEqual(bench["next"]["kind"], "move")
+        self.assertGreater(move["ring_move_mm"], 0.0)
+        self.assertTrue(move["lands"])
+        self.assertIn("preload_changes", [reason["code"] for reason in move["reasons"]])  # no pair of this drawer adds up to 9.15
+        before = self.drawer("4.5")
+        reply = self.begin(job, move["typed_ring_side"], move["typed_far_side"], after=1, from_drawer=True)
+        self.assertEqual(reply.status_code, 201, reply.content)
+        second = reply.json()["trials"][1]
+        self.assertAlmostEqual(second["expected_backlash_mm"], move["expected_backlash_mm"])
+        self.assertAlmostEqual(second["ring_move_mm"], move["ring_move_mm"])
+        used = [one["thickness_mm"] for one in (*move["ring_side"], *move["far_side"])]
+        self.assertEqual(self.drawer("4.5") - before, 1 - used.count(4.5))
+
+    def test_a_shim_that_somebody_else_took_is_said(self) -> None:
+        job = self.make_job()
+        self.measured(job, "0.10 mm")
+        move = self.call("get", f"/jobs/{job}/bench").json()["next"]["move"]
+        ShimRow.objects.filter(family__code="corrie-ls19").update(count=0)
+        reply = self.begin(job, move["typed_ring_side"], move["typed_far_side"], after=1, from_drawer=True)
+        self.assert_refused(reply, 409, "stock_changed")
+        self.assertEqual(Trial.objects.count(), 1)
+
+    def test_two_people_beginning_the_next_trial(self) -> None:
+        job = self.make_job()
+        self.measured(job)
+        self.assertEqual(self.begin(job, after=1).status_code, 201)
+        self.assert_refused(self.begin(job, after=1), 409, "newer_trial")
+
+    def test_a_retry_begins_one_trial(self) -> None:
+        job, again = self.make_job(), str(uuid.uuid4())
+        for _ in range(2):
+            self.assertEqual(self.begin(job, client_id=again).status_code, 201)
+        self.assertEqual(Trial.objects.count(), 1)
+
+    def test_stacks_that_cannot_be(self) -> None:
+        job = self.make_job()
+        cases = [
+            ("", "Nothing was typed"),
+            ("4.60 + x", "does not start with a number"),
+            ("1.10", "no shim is that thick or thin"),
+            ("1.10 Nm", "unit of torque"),
+        ]
+        for typed, words in cases:
+            with self.subTest(typed):
+                self.assert_refused(self.begin(job, typed), 422, "bad_input", field="ring_side", words=words)
+        self.assert_refused(self.begin(job, " + ".join(["0.5 mm"] * 9)), 422, "bad_input", words="at most 8 pieces")
+        self.assertEqual(Trial.objects.count(), 0)
+
+    def test_adjusters_turn_whole_notches(self) -> None:
+        job = self.make_job(layout="four_wheel_drive", axle="front", family="brannoch-bf21")
+        reply = self.post(f"/jobs/{job}/trials", {"after": 0, "ring_side_notches": 0, "far_side_notches": 0})
+        for place in range(8):
+            self.read(self.trial_id(reply), "0.30 mm", 45.0 * place)
+        move = self.call("get", f"/jobs/{job}/bench").json()["next"]["move"]
+        self.assertEqual((move["ring_side_notches"], move["far_side_notches"]), (3, -3))
+        self.assertIsNone(move["ring_side"])
+        self.assert_refused(self.post(f"/jobs/{job}/trials", {"after": 1, "ring_side": "1 mm", "far_side": "1 mm"}), 422, "bad_input")
+
+    def test_cover_shims_move_the_other_way(self) -> None:
+        job = self.make_job(family="ostrel-ir20", teeth=(10, 37))
+        trial = self.trial_id(self.begin(job, "0.35 mm", "0.45 mm"))
+        for place in range(8):
+            self.read(trial, "0.25 mm", 45.0 * place)
+        move = self.call("get", f"/jobs/{job}/bench").json()["next"]["move"]
+        self.assertLess(move["ring_move_mm"], 0.0)
+        self.assertLess(move["ring_side_mm"], 0.35)
+
+
+class WhatComesNext(ApiTestCase):
+    def kind(self, job: str) -> str:
+        return str(self.call("get", f"/jobs/{job}/bench").json()["next"]["kind"])
+
+    def test_in_the_window_is_finished(self) -> None:
+        job = self.make_job()
+        self.measured(job)
+        self.assertEqual(self.kind(job), "finished")
+        self.assertEqual(Job.objects.get(pk=job).backlash_verdict, "in")
+
+    def test_measuring_comes_first(self) -> None:
+        job = self.make_job()
+        self.assertEqual(self.kind(job), "measure")
+        self.read(self.trial_id(self.begin(job)), "0.10 mm")
+        self.assertEqual(self.kind(job), "measure")
+
+    def test_runout_is_looked_for_before_any_shim_is_moved(self) -> None:
+        job = self.make_job()
+        trial = self.trial_id(self.begin(job))
+        for place, typed in enumerate(("0.10 mm", "0.12 mm", "0.17 mm", "0.21 mm", "0.23 mm", "0.21 mm", "0.17 mm", "0.12 mm")):
+            self.read(trial, typed, 45.0 * place)
+        self.assertEqual(self.kind(job), "look_for_runout")
+
+    def test_a_set_that_is_not_identified(self) -> None:
+        job = self.make_job(teeth=None)
+        self.measured(job, "0.10 mm")
+        self.assertEqual(self.kind(job), "identify")
+
+    def test_a_fixed_number_of_queries_however_many_trials(self) -> None:
+        job, client = self.make_job(), self.client_of("isla")
+        self.measured(job)
+        for after in (1, 2):
+            self.read(self.trial_id(self.begin(job, after=after)), "0.17 mm")
+        with self.assertNumQueries(10):  # session, person, job, limits, shims, gear sets, step records, trials, readings, strike-outs
+            client.get(f"/api/v1/jobs/{job}/bench")

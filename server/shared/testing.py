@@ -1,0 +1,108 @@
+"""What the tests of several areas start from: the demo people and families, and calls to the API."""
+
+from __future__ import annotations
+
+import json
+import uuid
+from typing import Any
+
+from django.test import Client, TestCase
+
+from accounts import demo as people
+from accounts.models import User
+from demo_world import families
+from jobs.models import Job
+from jobs.run_sheet import RunSheet
+
+API = "/api/v1"
+
+
+class ApiTestCase(TestCase):
+    """A shop with people and families, and no job."""
+
+    who: dict[str, User]
+
+    @classmethod
+    def setUpTestData(cls) -> None:
+        cls.who = people.load()
+        families.load()
+
+    def client_of(self, username: str | None) -> Client:
+        """A browser with this login, or with none."""
+        client = Client()
+        if username is not None:
+            client.force_login(self.who[username], backend="django.contrib.auth.backends.ModelBackend")
+        return client
+
+    def call(self, method: str, path: str, body: Any = None, *, by: str | None = "isla") -> Any:
+        """Call the API; the answer has `.status_code` and `.json()`."""
+        client = self.client_of(by)
+        if method == "get":
+            return client.get(API + path)
+        return client.generic(method.upper(), API + path, json.dumps(body), content_type="application/json")
+
+    def post(self, path: str, body: Any, *, by: str | None = "isla") -> Any:
+        """POST with a fresh client-made id, unless the body brings one."""
+        return self.call("post", path, {"client_id": str(uuid.uuid4()), **body}, by=by)
+
+    def card(self, **more: Any) -> dict[str, Any]:
+        """What a new job takes."""
+        usual = {
+            "id": str(uuid.uuid4()),
+            "customer": "Skerrow Post",
+            "vehicle": "Post van",
+            "layout": "rear_drive",
+            "axle": "rear",
+            "family": "corrie-ls19",
+            "complaint": "Howl on overrun",
+            "use": "road",
+        }
+        return {**usual, **more}
+
+    def make_job(self, *, teeth: tuple[int, int] | None = (10, 41), **more: Any) -> str:
+        """A job, by default with its gear set known."""
+        card = self.card(**more)
+        self.assertEqual(self.call("post", "/jobs", card).status_code, 201)
+        if teeth:
+            body = {"pinion_teeth": teeth[0], "ring_teeth": teeth[1]}
+            self.assertEqual(self.post(f"/jobs/{card['id']}/gear-set", body).status_code, 201)
+        return str(card["id"])
+
+    def begin(self, job: str, ring: str = "4.60 mm + 0.05 mm", far: str = "4.50 mm", *, after: int = 0, **more: Any) -> Any:
+        """A trial with these stacks."""
+        return self.post(f"/jobs/{job}/trials", {"after": after, "ring_side": ring, "far_side": far, **more})
+
+    def trial_id(self, bench: Any) -> str:
+        """The id of the last trial in an answer."""
+        return str(bench.json()["trials"][-1]["id"])
+
+    def read(self, trial: str, typed: str, angle_deg: float = 0.0, *, by: str = "isla", **more: Any) -> Any:
+        """A reading."""
+        return self.post(f"/trials/{trial}/readings", {"angle_deg": angle_deg, "typed": typed, **more}, by=by)
+
+    def measured(self, job: str, typed: str = "0.17 mm", *, by: str = "isla") -> str:
+        """A first trial with 8 equal readings."""
+        trial = self.trial_id(self.begin(job))
+        for place in range(8):
+            self.assertEqual(self.read(trial, typed, 45.0 * place, by=by).status_code, 201)
+        return trial
+
+    def pass_all(self, job: str, *, until: str | None = None, by: str = "isla") -> None:
+        """Pass the steps of the run sheet with what each asks for."""
+        typed = {"ring_bolts": "10", "cap_bolts": "4", "spreader": "0.3", "preload": "2.1 Nm", "oil": "1.6", "wheel_nuts": "81240"}
+        for step in RunSheet(Job.objects.get(pk=job)).steps:
+            if step.code == until:
+                return
+            if step.check != "gear_set":
+                reply = self.post(f"/jobs/{job}/steps/{step.code}/pass", {"typed": typed.get(step.code, "")}, by=by)
+                self.assertEqual(reply.status_code, 201, reply.content)
+
+    def assert_refused(self, reply: Any, status: int, code: str, *, field: str | None = None, words: str = "") -> None:
+        """A no with one sentence."""
+        self.assertEqual(reply.status_code, status, reply.content)
+        error = reply.json()["error"]
+        self.assertEqual(error["code"], code, error)
+        self.assertRegex(error["message"], r"^\S.*[.?]$")
+        self.assertIn(words, error["message"])
+        if field is not None:
+            self.assertEqual(error["field"], field)
