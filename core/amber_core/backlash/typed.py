@@ -63,9 +63,10 @@ def read_backlash(text: str, *, unit: str, others_mm: list[float], sure: bool) -
     typed = parse(text, dimension="length", unit=unit)
     if typed.value < 0.0:
         raise InvalidInput("typed", "Backlash cannot be negative: set the dial to zero and read again.")
-    question = None if sure else (_which_unit(typed) or _slipped(typed, others_mm) or _unlikely(typed))
-    if question is None and typed.value > GREATEST_MM:
-        raise InvalidInput("typed", f"{typed.value:.0f} mm is no backlash: nothing over {GREATEST_MM:.0f} mm is taken. Check the unit.")
+    other_unit = None if sure else _which_unit(typed)
+    if other_unit is None and typed.value > GREATEST_MM:
+        raise InvalidInput("typed", f"{typed.value:.4g} mm is no backlash: nothing over {GREATEST_MM:.0f} mm is taken. Check the unit.")
+    question = None if sure else (other_unit or _slipped(typed, others_mm) or _unlikely(typed))
     return question or typed
 
 
@@ -106,7 +107,7 @@ def _slipped(typed: Typed, others_mm: list[float]) -> Question | None:
 
 
 def _unlikely(typed: Typed) -> Question | None:
-    if _likely(typed.value) or typed.value > GREATEST_MM:
+    if _likely(typed.value):
         return None
     text = f"{_as_typed(typed.number, typed.unit)} is unusual for backlash. Keep it?"
     return Question(code="unlikely", text=text, choices=[Choice(label="Keep it", typed=typed.text, sure=True)])

@@ -131,7 +131,11 @@
         {/if}
         {#if on.waiting.length > 0}
           <strong role="status"
-            >{on.waiting.length} kept here, {on.asked ? "until you answer" : on.lost ? "waiting for the connection" : "on the way"}</strong
+            >{on.waiting.length} kept here, {on.asked
+              ? "until you answer"
+              : on.lost
+                ? "waiting for the connection"
+                : "on the way"}</strong
           >
         {/if}
       </div>

@@ -50,7 +50,10 @@ export class BenchOnScreen {
   ]);
   /** The position asked for next: the picked one, else the first without a reading. */
   readonly position = $derived(
-    this.asked?.waiting.angle_deg ?? this.picked ?? this.bench?.positions_deg.find((angle) => !this.read.includes(angle)) ?? null,
+    this.asked?.waiting.angle_deg ??
+      this.picked ??
+      this.bench?.positions_deg.find((angle) => !this.read.includes(angle)) ??
+      null,
   );
 
   constructor(jobId: string, outbox: Outbox) {

@@ -1,0 +1,122 @@
+"""A real browser on the real application: the demo workshop, one page, and no error in its console."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+from typing import Any
+from unittest import mock
+
+from django.conf import settings
+from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Locator, Page, expect, sync_playwright
+
+from accounts import demo as people
+from demo_world import world
+from jobs.models import Job
+
+AXE = (Path(settings.ROOT) / "web/node_modules/axe-core/axe.min.js").read_text(encoding="utf-8")
+_ARGUMENTS = [
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--disable-dev-shm-usage",
+]
+expect.set_options(timeout=15_000)
+# a refusal or a lost connection is part of these tests; the browser notes each in the console
+_EXPECTED = "Failed to load resource"
+
+
+class BrowserTestCase(StaticLiveServerTestCase):
+    """`self.page` at 1280x800, reduced motion, nobody signed in."""
+
+    browser: Browser
+    size = (1280, 800)
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        # Playwright's own loop runs in this thread; Django takes that for async code
+        cls.enterClassContext(mock.patch.dict(os.environ, {"DJANGO_ALLOW_ASYNC_UNSAFE": "true"}))
+        playwright = cls.enterClassContext(sync_playwright())
+        root = ["--no-sandbox"] if os.geteuid() == 0 else []
+        cls.browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=[*root, *_ARGUMENTS])
+        cls.addClassCleanup(cls.browser.close)
+
+    def setUp(self) -> None:
+        world.load()
+        self.problems: list[str] = []
+        self.context = self.new_context()
+        self.page = self.new_page(self.context)
+
+    def tearDown(self) -> None:
+        self.context.close()
+        self.assertEqual(self.problems, [])
+
+    def new_context(self) -> BrowserContext:
+        """Another person's browser."""
+        width, height = self.size
+        context = self.browser.new_context(
+            base_url=self.live_server_url, viewport={"width": width, "height": height}, reduced_motion="reduce", accept_downloads=True
+        )
+        context.set_default_timeout(10_000)
+        return context
+
+    def new_page(self, context: BrowserContext) -> Page:
+        """A page whose errors fail the test."""
+        page = context.new_page()
+        page.on("console", self._note)
+        page.on("pageerror", lambda error: self.problems.append(f"page error: {error}"))
+        return page
+
+    def _note(self, message: ConsoleMessage) -> None:
+        if message.type in ("error", "warning") and _EXPECTED not in message.text:
+            self.problems.append(f"{message.type}: {message.text}")
+
+    def sign_in(self, username: str, page: Page | None = None) -> Page:
+        """Sign in by the form."""
+        page = page or self.page
+        page.goto("/")
+        page.get_by_label("Login name").fill(username)
+        page.get_by_label("Password").fill(people.PASSWORD)
+        page.get_by_role("button", name="Sign in").click()
+        expect(page.get_by_role("heading", name="Floor")).to_be_visible()
+        return page
+
+    def job(self, vehicle: str) -> Job:
+        """A demo job by the beginning of its vehicle."""
+        return Job.objects.get(vehicle__startswith=vehicle)
+
+    def go(self, address: str, heading: str, page: Page | None = None) -> Page:
+        """Open an address and wait for its heading."""
+        page = page or self.page
+        page.goto(address)
+        expect(page.get_by_role("heading", name=heading).first).to_be_visible()
+        return page
+
+    def tab_to(self, target: Locator, *, most: int = 150) -> None:
+        """Reach a control as somebody without a mouse does."""
+        for _ in range(most):
+            if target.count() == 1 and target.evaluate("element => element === document.activeElement"):
+                return
+            self.page.keyboard.press("Tab")
+        self.fail(f"Tab never reached {target}")
+
+    def press(self, target: Locator, key: str = "Enter") -> None:
+        """Tab to a control and press a key on it."""
+        self.tab_to(target)
+        self.page.keyboard.press(key)
+
+    def fill(self, label: str, text: str, *, exact: bool = False) -> None:
+        """Tab to a field and type."""
+        self.tab_to(self.page.get_by_label(label, exact=exact))
+        self.page.keyboard.type(text)
+
+    def violations(self, page: Page) -> list[Any]:
+        """What axe-core finds, briefly."""
+        page.evaluate(AXE)
+        found = page.evaluate("() => axe.run(document, {resultTypes: ['violations']})")
+        return [(one["id"], [node["html"][:160] for node in one["nodes"][:3]]) for one in found["violations"]]

@@ -1,0 +1,75 @@
+"""Every main view in both themes: no axe violation, nothing wider than a phone, and targets a gloved finger hits."""
+
+from __future__ import annotations
+
+from playwright.sync_api import Page, expect
+
+from accounts.models import User
+from e2e.base import BrowserTestCase
+
+
+class EveryView(BrowserTestCase):
+    def views(self) -> dict[str, tuple[str, str]]:
+        van, loader = self.job("Library van").pk, self.job("Road-rail loader").pk
+        return {
+            "floor": ("/", "Floor"),
+            "job": (f"/jobs/{van}", "Run sheet"),
+            "four-wheel drive": (f"/jobs/{self.job('Four-wheel-drive').pk}", "Run sheet"),
+            "new job": ("/jobs/new", "New job"),
+            "gear set": (f"/jobs/{loader}/gear-set", "Which gear set is it?"),
+            "empty bench": (f"/jobs/{loader}/bench", "What stands in the housing?"),
+            "bench": (f"/jobs/{van}/bench", "Trials"),
+            "bench with adjusters": (f"/jobs/{self.job('Ferry-ramp tug').pk}/bench", "Trials"),
+            "sheet": (f"/jobs/{self.job('Post van').pk}/sheet", "Build sheet"),
+            "import": ("/jobs/import", "Import a job"),
+            "stores": ("/stores", "Stores"),
+            "you": ("/you", "Greta Fell"),
+            "no such page": ("/nowhere", "There is no such page"),
+        }
+
+    def opened(self, name: str, page: Page) -> Page:
+        address, heading = self.views()[name]
+        return self.go(address, heading, page)
+
+    def test_axe_finds_nothing_in_either_theme(self) -> None:
+        self.page.goto("/")
+        expect(self.page.get_by_text("This is the demo")).to_be_visible()
+        self.assertEqual(self.violations(self.page), [])
+        self.sign_in("greta")
+        for theme in ("bay", "pit"):
+            User.objects.filter(username="greta").update(theme=theme)
+            for name in self.views():
+                with self.subTest(name, theme=theme):
+                    self.opened(name, self.page)
+                    self.assertEqual(self.violations(self.page), [])
+
+    def test_axe_finds_nothing_on_the_printed_sheet(self) -> None:
+        self.sign_in("greta")
+        self.go(f"/api/v1/jobs/{self.job('Post van').pk}/sheet.html", "Job 417: Post van")
+        self.assertEqual(self.violations(self.page), [])
+
+    def test_axe_finds_nothing_in_the_dialogs(self) -> None:
+        self.sign_in("greta")
+        self.opened("job", self.page)
+        self.page.get_by_role("button", name="Gearbox").click()
+        self.assertEqual(self.violations(self.page), [])
+        self.page.keyboard.press("Escape")
+        self.opened("bench", self.page)
+        self.page.keyboard.type("0.09")
+        self.page.keyboard.press("Enter")
+        expect(self.page.get_by_role("alertdialog")).to_be_visible()
+        self.assertEqual(self.violations(self.page), [])
+
+    def test_a_phone_needs_no_sideways_scrolling_and_a_glove_hits_every_target(self) -> None:
+        self.sign_in("greta")
+        self.page.set_viewport_size({"width": 360, "height": 740})
+        for name in self.views():
+            with self.subTest(name):
+                self.opened(name, self.page)
+                self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), 360)
+                small = self.page.evaluate(
+                    """() => [...document.querySelectorAll("main button, main .btn, section[aria-label='Reading strip'] button")]
+                        .filter((one) => one.offsetParent !== null && one.getBoundingClientRect().height < 43.5)
+                        .map((one) => one.textContent.trim())"""
+                )
+                self.assertEqual(small, [])

@@ -1,0 +1,120 @@
+"""Files in and out of the browser, and what each role sees."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+from tempfile import TemporaryDirectory
+
+from playwright.sync_api import FilePayload, expect
+
+from e2e.base import BrowserTestCase
+from jobs.models import Job
+from stores.models import ShimRow
+
+
+class Importing(BrowserTestCase):
+    def send(self, content: bytes) -> None:
+        self.page.get_by_label("File of the job").set_input_files(
+            [FilePayload(name="job.json", mimeType="application/json", buffer=content)]
+        )
+        self.page.get_by_role("button", name="Import it").click()
+
+    def test_a_job_taken_along_comes_back_and_a_damaged_file_does_not(self) -> None:
+        self.sign_in("isla")
+        job = self.job("Library van")
+        self.go(f"/jobs/{job.pk}/sheet", "Build sheet")
+        with self.page.expect_download() as download:
+            self.page.get_by_role("link", name="Whole job as JSON").click()
+        content = Path(download.value.path()).read_bytes()
+        plain = json.loads(content)
+        other = {**plain, "job": {**plain["job"], "id": "00000000-0000-4000-8000-000000000042", "vehicle": "Van from elsewhere"}}
+        empty = {part: [] for part in ("gear_sets", "steps", "trials", "readings", "strike_outs", "sign_offs", "withdrawals")}
+
+        self.go("/jobs/import", "Import a job")
+        self.page.get_by_role("button", name="Import it").click()
+        expect(self.page.get_by_role("alert")).to_contain_text("Choose the file")
+        cases = [
+            (content[:3000], "cut off or damaged"),
+            (b"{}", "not a job file"),
+            (json.dumps({**plain, "version": 9}).encode(), "newer release"),
+            (content, "is here already"),
+        ]
+        for damaged, sentence in cases:
+            self.send(damaged)
+            expect(self.page.get_by_role("alert")).to_contain_text(sentence)
+        before = Job.objects.count()
+        self.send(json.dumps({**other, **empty}).encode())
+        expect(self.page.get_by_role("heading", name="Van from elsewhere")).to_be_visible()
+        expect(self.page.get_by_text("by Isla Moray; names and dates are the file's")).to_be_visible()
+        self.assertEqual(Job.objects.count(), before + 1)
+
+    def test_fifty_megabytes_get_their_sentence(self) -> None:
+        self.sign_in("isla")
+        self.go("/jobs/import", "Import a job")
+        with TemporaryDirectory() as folder:
+            path = Path(folder) / "large.json"
+            path.write_bytes(b" " * (50 * 2**20))
+            self.page.get_by_label("File of the job").set_input_files(path)
+            self.page.get_by_role("button", name="Import it").click()
+            expect(self.page.get_by_role("alert")).to_contain_text("The file has 50 MB")
+
+
+class Roles(BrowserTestCase):
+    def test_a_visitor_reads_and_writes_nothing(self) -> None:
+        self.sign_in("visitor")
+        expect(self.page.get_by_role("link", name="New job")).to_have_count(0)
+        van = self.job("Library van")
+        self.go(f"/jobs/{van.pk}", "Run sheet")
+        for name in ("Change", "Take back", "It is so"):
+            expect(self.page.get_by_role("button", name=name)).to_have_count(0)
+        self.go(f"/jobs/{van.pk}/bench", "Trials")
+        expect(self.page.get_by_label("Reading strip")).to_have_count(0)
+        self.go(f"/jobs/{self.job('Ferry-ramp tug').pk}/sheet", "Build sheet")
+        expect(self.page.get_by_text("Your login cannot sign a job off")).to_be_visible()
+
+    def test_the_counter_keeps_the_drawer(self) -> None:
+        self.sign_in("callum")
+        self.go("/stores", "Stores")
+        self.page.get_by_text("Corrie LS19", exact=True).first.click()
+        self.page.get_by_label("Thickness, mm").fill("4.55")
+        self.page.get_by_label("How many lie there").fill("3")
+        self.page.get_by_role("button", name="Set the count").click()
+        expect(self.page.get_by_text("4.55", exact=True)).to_be_visible()
+        self.assertEqual(ShimRow.objects.get(thickness_mm="4.55").count, 3)
+
+    def test_a_foreman_signs_and_takes_it_back(self) -> None:
+        self.sign_in("greta")
+        self.go(f"/jobs/{self.job('Ferry-ramp tug').pk}/sheet", "Build sheet")
+        self.page.get_by_role("button", name="Sign the job off").click()
+        expect(self.page.get_by_role("heading", name="Signed off")).to_be_visible()
+        self.page.get_by_role("button", name="Take the sign-off back").click()
+        self.page.get_by_role("dialog").get_by_role("textbox").fill("Wrong oil noted")
+        self.page.get_by_role("button", name="Do it").click()
+        expect(self.page.get_by_text("Taken back: Wrong oil noted")).to_be_visible()
+
+    def test_units_and_theme_follow_the_person(self) -> None:
+        self.sign_in("tam")
+        self.go("/you", "Tam Birsay")
+        self.page.get_by_label("Look").select_option("pit")
+        expect(self.page.locator("html")).to_have_attribute("data-theme", "pit")
+        self.go(f"/jobs/{self.job('Library van').pk}/bench", "Trials")
+        expect(self.page.get_by_text("5.1 to 7.9 thou")).to_be_visible()
+
+    def test_the_station_of_the_map_is_set(self) -> None:
+        self.sign_in("isla")
+        self.go(f"/jobs/{self.job('Library van').pk}", "Run sheet")
+        self.page.get_by_role("button", name="Gearbox").click()
+        self.page.get_by_role("dialog").get_by_label("Fault").check()
+        self.page.get_by_role("dialog").get_by_label("Note").fill("Output seal wet")
+        self.page.get_by_role("button", name="Keep", exact=True).click()
+        expect(self.page.get_by_role("button", name="Gearbox")).to_contain_text("Output seal wet")
+
+    def test_the_floor_filters_and_searches(self) -> None:
+        self.sign_in("isla")
+        self.page.get_by_text("Waiting", exact=True).first.click()
+        expect(self.page.get_by_role("listitem")).to_have_count(3)
+        self.page.get_by_role("searchbox").fill("school")
+        expect(self.page.get_by_role("listitem")).to_have_count(1)
+        self.page.get_by_role("searchbox").fill("nobody")
+        expect(self.page.get_by_text("No job fits.")).to_be_visible()

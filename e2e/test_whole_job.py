@@ -1,0 +1,161 @@
+"""A regear from the first complaint to the signed build sheet, with the keyboard alone."""
+
+from __future__ import annotations
+
+import csv
+import json
+from pathlib import Path
+
+from playwright.sync_api import Locator, expect
+
+from e2e.base import BrowserTestCase
+from jobs.models import Job
+from setup_bench.models import Reading
+
+
+class WholeJob(BrowserTestCase):
+    def test_by_keyboard_alone(self) -> None:
+        self._sign_in()
+        self._make_the_job()
+        self._identify()
+        self._first_trial()
+        self._second_trial()
+        self._run_sheet()
+        self._sign_off()
+        self._take_it_along()
+
+    def button(self, name: str, *, exact: bool = False) -> Locator:
+        return self.page.get_by_role("button", name=name, exact=exact)
+
+    def link(self, name: str, *, exact: bool = False) -> Locator:
+        return self.page.get_by_role("link", name=name, exact=exact)
+
+    def _sign_in(self) -> None:
+        self.page.goto("/")
+        expect(self.page.get_by_label("Login name")).to_be_visible()
+        self.fill("Login name", "isla")
+        self.fill("Password", "amber-demo-bench")
+        self.page.keyboard.press("Enter")
+        expect(self.page.get_by_role("heading", name="Floor")).to_be_visible()
+
+    def _make_the_job(self) -> None:
+        self.press(self.link("New job").first)
+        expect(self.page.get_by_label("Customer")).to_be_visible()
+        self.fill("Customer", "Skerrow Nursery", exact=True)
+        self.fill("Vehicle", "Delivery van, Corrie Carrier", exact=True)
+        self.fill("Complaint", "Slow on the hill; wants a shorter ratio")
+        self.tab_to(self.page.get_by_label("Axle family"))
+        self.page.keyboard.type("Corrie")
+        expect(self.page.get_by_text("Sample sheet", exact=True)).to_be_visible()
+        self.press(self.button("Make the job"))
+        expect(self.page.get_by_role("heading", name="Run sheet")).to_be_visible()
+
+    def _identify(self) -> None:
+        self.press(self.link("Gear set", exact=True))
+        self.tab_to(self.page.get_by_label("The teeth are counted"))
+        self.page.keyboard.press("ArrowDown")
+        self.fill("Pinion turns", "20.5")
+        self.fill("What does somebody think", "3.73")
+        self.page.keyboard.press("Enter")
+        expect(self.page.get_by_text("The guess of 3.73 does not agree with the count.")).to_be_visible()
+        self.press(self.button("Keep 10 / 41"))
+        expect(self.link("Gear set 10/41, 4.100")).to_be_visible()
+
+    def _begin(self) -> None:
+        self.press(self.link("Set-up bench", exact=True))
+        expect(self.page.get_by_role("heading", name="What stands in the housing?")).to_be_visible()
+        self.fill("Ring side", "4.60 mm + 0.05 mm")
+        self.fill("Far side", "4.50 mm")
+        self.page.keyboard.press("Enter")
+        expect(self.page.get_by_role("heading", name="Trial 1")).to_be_visible()
+
+    def _first_trial(self) -> None:
+        self._begin()
+        self._read("10", 1)
+        self._read("77", 2, question="Type it again")
+        self.page.keyboard.press("Escape")
+        strip = self.page.get_by_role("textbox", name="Reading,")
+        expect(strip).to_have_value("77")
+        strip.press("Control+a")
+        for number, typed in enumerate(["0,09 mm", "4 thou", "11"], start=2):
+            self._read(typed, number)
+        self._read("44", 5)
+        self.page.keyboard.press("Backspace")  # mistyped within ten seconds: struck out without a question
+        expect(self.page.get_by_text("4 of 8 positions")).to_be_visible()
+        expect(self.page.locator("section[aria-label='Reading strip'] .line-through")).to_have_text("44")
+        for number in range(5, 9):
+            self._read("10", number)
+        expect(self.page.get_by_role("heading", name="Out", exact=True)).to_be_visible()
+        expect(self.page.get_by_text("Too tight: move the ring away from the pinion.")).to_be_visible()
+
+    def _read(self, typed: str, number: int, *, question: str | None = None) -> None:
+        self.page.keyboard.type(typed)
+        self.page.keyboard.press("Enter")
+        if question:
+            expect(self.button(question)).to_be_visible()
+        else:
+            expect(self.page.get_by_text(f"{number} of 8 positions")).to_be_visible()
+            expect(self.page.get_by_text("kept here")).to_have_count(0)
+
+    def _second_trial(self) -> None:
+        self.press(self.button("It is in the housing: begin trial 2"))
+        expect(self.page.get_by_role("heading", name="Trial 2")).to_be_visible()
+        for number in range(1, 9):
+            self._read("17", number)
+        expect(self.page.get_by_role("heading", name="In", exact=True)).to_be_visible()
+        expect(self.page.get_by_text("The backlash is in its window.")).to_be_visible()
+        self.press(self.link("Back to the run sheet"))
+
+    def _run_sheet(self) -> None:
+        typed = {"Greatest opening": "0.3", "Rotating torque": "20 in-lb", "Litres poured": "1,6", "Odometer": "81240"}
+        expect(self.page.get_by_role("heading", name="Run sheet")).to_be_visible()
+        upcoming = self.page.locator("li[id^=step-]:has(.bg-next)")
+        for _ in range(40):
+            if self.link("Every step is passed").count():
+                return
+            code = upcoming.get_attribute("id")
+            step = self.page.locator(f"#{code}")
+            if step.get_by_role("checkbox").count():
+                for bolt in step.get_by_role("checkbox").all():
+                    self.press(bolt, "Space")
+                self.press(step.get_by_role("button", name="All ticked"))
+            elif step.get_by_role("textbox").count():
+                field = step.get_by_role("textbox")
+                self.tab_to(field)
+                label = next(label for label in typed if step.get_by_label(label).count())
+                self.page.keyboard.type(typed[label])
+                self.page.keyboard.press("Enter")
+            else:
+                self.press(step.locator(".btn-primary").first)
+            expect(self.page.locator(f"#{code}:has(.bg-next)")).to_have_count(0)
+        self.fail("the run sheet never came to its end")
+
+    def _sign_off(self) -> None:
+        self.press(self.link("Every step is passed"))
+        expect(self.page.get_by_text("In this shop a foreman signs off.")).to_be_visible()
+        self.page.keyboard.press("Shift+Tab")
+        address = self.page.url
+        self.context.clear_cookies()
+        self.sign_in("greta")
+        self.page.goto(address)
+        self.press(self.button("Sign the job off"))
+        expect(self.page.get_by_role("heading", name="Signed off")).to_be_visible()
+        paper = self.page.frame_locator("#paper")
+        expect(paper.get_by_text("4 thou")).to_be_hidden()  # the first trial's, and the sheet shows the final one
+        expect(paper.get_by_role("heading", name="final trial (2)")).to_be_visible()
+        expect(paper.get_by_text("17 hundredths of a mm").first).to_be_visible()
+
+    def _take_it_along(self) -> None:
+        files: dict[str, Path] = {}
+        for name in ("Build sheet as PDF", "Whole job as JSON", "Readings as CSV"):
+            with self.page.expect_download() as download:
+                self.press(self.link(name))
+            files[name] = Path(download.value.path())
+        job = Job.objects.get(customer="Skerrow Nursery")
+        self.assertEqual(job.state, "done")
+        self.assertTrue(files["Build sheet as PDF"].read_bytes().startswith(b"%PDF-"))
+        plain = json.loads(files["Whole job as JSON"].read_text())
+        self.assertEqual((plain["format"], plain["job"]["number"], len(plain["trials"])), ("amber-pinion.job", job.number, 2))
+        rows = list(csv.DictReader(files["Readings as CSV"].open()))
+        self.assertEqual(len(rows), Reading.objects.filter(trial__job=job).count())
+        self.assertEqual([row["typed"] for row in rows if row["struck_out"] == "yes"], ["44"])

@@ -1,0 +1,159 @@
+import { flushSync } from "svelte";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+
+import type { BenchOnScreen } from "./bench.svelte";
+import { Outbox, type Keeper } from "./outbox";
+
+const kept = new Map<string, string>();
+const drawer: Keeper = {
+  getItem: (key) => kept.get(key) ?? null,
+  setItem: (key, value) => void kept.set(key, value),
+  removeItem: (key) => void kept.delete(key),
+};
+
+interface Sent {
+  client_id: string;
+  typed: string;
+  angle_deg: number;
+  sure: boolean;
+}
+
+/** A server that answers as it is told, and remembers what reached it. */
+class Server {
+  got: Sent[] = [];
+  answers: ("take" | "lose" | "lose answer" | "refuse" | "ask" | "stumble" | "signed out")[] = [];
+
+  bench() {
+    const readings = this.got.map((one) => ({
+      id: one.client_id,
+      angle_deg: one.angle_deg,
+      typed: one.typed,
+      struck: null,
+    }));
+    return { positions_deg: [0, 90, 180, 270], trials: [{ id: "t1", number: 1, readings }] };
+  }
+
+  fetch = async (request: Request): Promise<Response> => {
+    if (request.method === "GET") return Response.json(this.bench());
+    const sent = (await request.json()) as Sent;
+    const answer = this.answers.shift() ?? "take";
+    if (answer === "lose") throw new TypeError("network");
+    if (answer === "stumble") return new Response("oh", { status: 500 });
+    const error = { code: "bad_input", message: "No.", field: "typed" };
+    if (answer === "signed out")
+      return Response.json({ error: { ...error, code: "signed_out" } }, { status: 401 });
+    if (answer === "refuse") return Response.json({ error }, { status: 422 });
+    if (answer === "ask") {
+      const choices = [{ label: "0.21 mm", typed: "0.21 mm", sure: true }];
+      return Response.json(
+        { error, question: { code: "which_unit", text: "Which?", choices } },
+        { status: 422 },
+      );
+    }
+    if (!this.got.some((one) => one.client_id === sent.client_id)) this.got.push(sent);
+    if (answer === "lose answer") throw new TypeError("network");
+    return Response.json(this.bench(), { status: 201 });
+  };
+}
+
+// the API's client takes fetch and Request as they are when it is loaded, so both are put in place first
+let server = new Server();
+const Plain = globalThis.Request;
+vi.stubGlobal("document", { cookie: "csrftoken=x" });
+vi.stubGlobal("fetch", (request: Request) => server.fetch(request));
+vi.stubGlobal(
+  "Request",
+  class extends Plain {
+    constructor(input: string, init?: RequestInit) {
+      super(new URL(input, "http://bench.test"), init);
+    }
+  },
+);
+const { BenchOnScreen: Bench } = await import("./bench.svelte");
+
+describe("readings at the bench", () => {
+  let on: BenchOnScreen;
+
+  beforeEach(async () => {
+    vi.useFakeTimers();
+    kept.clear();
+    server = new Server();
+    on = new Bench("job", new Outbox("job", drawer));
+    await on.load();
+    await vi.advanceTimersByTimeAsync(1);
+  });
+  afterEach(() => {
+    on.stop();
+    vi.useRealTimers();
+  });
+
+  async function settle(ms = 10) {
+    await vi.advanceTimersByTimeAsync(ms);
+    flushSync();
+  }
+
+  it("go out and the next position is asked for", async () => {
+    expect(on.position).toBe(0);
+    on.take("20");
+    await settle();
+    expect(server.got.map((one) => one.typed)).toEqual(["20"]);
+    expect(on.position).toBe(90);
+    expect(on.waiting).toEqual([]);
+  });
+  it("wait while the connection is lost, in order, and the work goes on", async () => {
+    server.answers = ["lose", "lose"];
+    for (const typed of ["20", "21", "22"]) on.take(typed);
+    await settle();
+    expect(on.lost).toBe(true);
+    expect(on.position).toBe(270);
+    expect(on.waiting.length).toBe(3);
+    await settle(6000);
+    expect(server.got.map((one) => [one.angle_deg, one.typed])).toEqual([
+      [0, "20"],
+      [90, "21"],
+      [180, "22"],
+    ]);
+    expect(on.lost).toBe(false);
+  });
+  it("are not doubled when only the answer was lost", async () => {
+    server.answers = ["lose answer"];
+    on.take("20");
+    await settle(6000);
+    expect(server.got.length).toBe(1);
+    expect(on.waiting).toEqual([]);
+  });
+  it("are kept through an ended login and a server that stumbles", async () => {
+    server.answers = ["signed out", "stumble"];
+    on.take("20");
+    await settle(9000);
+    expect(server.got.map((one) => one.typed)).toEqual(["20"]);
+  });
+  it("that are refused stand in the strip again, with the sentence, at their position", async () => {
+    server.answers = ["refuse"];
+    on.take("abc");
+    await settle();
+    expect([on.refusedText, on.wrong, on.position]).toEqual(["abc", "No.", 0]);
+    expect(on.waiting).toEqual([]);
+  });
+  it("that are asked about hold the others back until answered", async () => {
+    server.answers = ["ask"];
+    on.take("0.21");
+    await settle();
+    expect(on.position).toBe(0);
+    on.take("20");
+    await settle();
+    expect(server.got).toEqual([]);
+    const choice = on.asked?.question.choices[0];
+    if (choice) on.answer(choice);
+    await settle();
+    expect(server.got.map((one) => [one.typed, one.sure])).toContainEqual(["0.21 mm", true]);
+    expect(server.got.length).toBe(2);
+  });
+  it("can be typed again instead of answered", async () => {
+    server.answers = ["ask"];
+    on.take("0.21");
+    await settle();
+    on.retype();
+    expect([on.asked, on.refusedText, on.waiting.length]).toEqual([null, "0.21", 0]);
+  });
+});
