@@ -51,11 +51,11 @@ def demo() -> int:
             port = free_port(int(os.environ.get("AMBER_PORT", FIRST_WEB_PORT)))
             server = subprocess.Popen([str(part) for part in gunicorn(f"127.0.0.1:{port}")], cwd=SERVER, env=env, start_new_session=True)
             try:
-                _wait_until_up(server, f"http://127.0.0.1:{port}/api/v1/welcome")
+                wait_until_up(server, f"http://127.0.0.1:{port}/api/v1/welcome")
                 _announce(f"http://127.0.0.1:{port}/", env)
                 return _until_told(server)
             finally:
-                _stop(server)
+                stop(server)
 
 
 def serve() -> int:
@@ -86,7 +86,8 @@ def _only_one(lock: Path) -> Iterator[None]:
         yield
 
 
-def _wait_until_up(server: subprocess.Popen[bytes], address: str) -> None:
+def wait_until_up(server: subprocess.Popen[bytes], address: str) -> None:
+    """Until the server answers; Failed when it stops or stays silent."""
     for _ in range(150):
         if server.poll() is not None:
             raise Failed("The web server stopped at once; its message stands above.")
@@ -118,7 +119,8 @@ def _until_told(server: subprocess.Popen[bytes]) -> int:
         return 0
 
 
-def _stop(server: subprocess.Popen[bytes]) -> None:
+def stop(server: subprocess.Popen[bytes]) -> None:
+    """End the server and its workers, whatever is pressed meanwhile."""
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # a second Ctrl-C must not leave the database running
     if server.poll() is None:
         server.terminate()

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import types
 from dataclasses import MISSING, asdict, fields, is_dataclass
+from functools import cache
 from typing import Any, Literal, Union, get_args, get_origin, get_type_hints
 
 from amber_core.errors import InvalidInput
@@ -40,6 +41,11 @@ def plain(answer: object) -> dict[str, Any]:
     return asdict(answer)
 
 
+@cache
+def _hints(kind: type[Any]) -> dict[str, Any]:
+    return get_type_hints(kind)
+
+
 def _join(path: str, name: str) -> str:
     return f"{path}.{name}" if path else name
 
@@ -47,7 +53,7 @@ def _join(path: str, name: str) -> str:
 def _object(kind: type[Any], value: object, path: str, ignored: list[str]) -> Any:
     if not isinstance(value, dict):
         raise InvalidInput(path, "Give an object with named fields here.")
-    hints = get_type_hints(kind)
+    hints = _hints(kind)
     known = {field.name: field for field in fields(kind)}
     ignored.extend(_join(path, str(name)) for name in value if name not in known)
     given: dict[str, Any] = {}

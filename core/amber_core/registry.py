@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cache
 from importlib import import_module
 from typing import Any, get_type_hints
 
@@ -36,6 +37,7 @@ def names() -> list[str]:
     return sorted(_WHERE)
 
 
+@cache
 def find(name: str) -> Computation:
     """The computation of that name, imported when it is first asked for.
 

@@ -1,0 +1,132 @@
+"""What ./amber bench prints: the compute endpoint, the Floor with many jobs, and the bytes of the first load."""
+
+from __future__ import annotations
+
+import http.client
+import json
+import re
+import sys
+from typing import Any
+
+import django
+
+
+class Browser:
+    """One signed-in connection that stays open."""
+
+    def __init__(self, port: int) -> None:
+        self.connection = http.client.HTTPConnection("127.0.0.1", port, timeout=30)
+        self.cookies: dict[str, str] = {}
+
+    def call(self, method: str, path: str, body: Any = None, **headers: str) -> http.client.HTTPResponse:
+        """Send and read whole; the body lies in `.text`. A connection that idled too long is opened again."""
+        try:
+            return self._call(method, path, body, headers)
+        except (BrokenPipeError, ConnectionResetError, http.client.RemoteDisconnected):
+            self.connection.close()
+            return self._call(method, path, body, headers)
+
+    def _call(self, method: str, path: str, body: Any, headers: dict[str, str]) -> http.client.HTTPResponse:
+        sent = {"Cookie": "; ".join(f"{name}={value}" for name, value in self.cookies.items()), **headers}
+        if body is not None:
+            sent |= {"Content-Type": "application/json", "X-CSRFToken": self.cookies.get("csrftoken", "")}
+        self.connection.request(method, path, None if body is None else json.dumps(body), sent)
+        reply = self.connection.getresponse()
+        self.text = reply.read()
+        for cookie in reply.headers.get_all("Set-Cookie") or []:
+            name, value = cookie.split(";")[0].split("=", 1)
+            self.cookies[name] = value
+        if reply.status >= 400:
+            raise RuntimeError(f"{method} {path}: {reply.status} {self.text[:300]!r}")
+        return reply
+
+    def sign_in(self, password: str) -> None:
+        """As a demo technician."""
+        self.call("GET", "/api/v1/csrf")
+        self.call("POST", "/api/v1/sign-in", {"username": "isla", "password": password})
+
+
+def compute(browser: Browser) -> None:
+    """The endpoint against the bare function and against an endpoint that does nothing."""
+    from amber_core import registry
+    from benchmarks.clock import line, timed
+
+    stock = [{"thickness_mm": round(0.3 + 0.05 * k, 3), "count": 4} for k in range(34)]
+    questions = {
+        "gearset.identify": {"pinion_teeth": 10, "ring_teeth": 41},
+        "shims.pick": {"target_mm": 4.57, "tolerance_mm": 0.01, "stock": stock, "max_pieces": 6},
+        "gearset.geometry": {"ring_teeth": 41, "pinion_teeth": 11, "ring_outer_diameter_mm": 215.0, "offset_mm": 30.0},
+    }
+    empty = timed("empty endpoint, POST", lambda: browser.call("POST", "/bench/empty", {}), times=200)
+    print("Compute endpoint\n" + line(empty))
+    for name, question in questions.items():
+        bare = timed(f"{name}, bare function", lambda: registry.run(name, question), times=60)  # noqa: B023
+        endpoint = timed(f"{name}, endpoint", lambda: browser.call("POST", f"/api/v1/compute/{name}", question), times=100)  # noqa: B023
+        print(line(bare) + "\n" + line(endpoint, bare, empty))
+
+
+def floor(browser: Browser) -> None:
+    """The Floor's list with many jobs against an endpoint that does nothing."""
+    from benchmarks.clock import line, timed
+    from jobs.models import Job
+    from setup_bench.models import Reading
+
+    print(f"Floor with {Job.objects.count():,} jobs and {Reading.objects.count():,} readings")
+    empty = timed("empty endpoint, GET", lambda: browser.call("GET", "/bench/empty"), times=200)
+    print(line(empty))
+    for name, query in {
+        "first page": "",
+        "one state": "?state=in_work",
+        "page 20": "?page=20",
+        "search, a hit": "?search=Vehicle%2049999",
+        "search, no hit": "?search=nowhere",
+    }.items():
+        found = timed(f"Floor, {name}", lambda: browser.call("GET", f"/api/v1/floor{query}"), times=60, warm=5)  # noqa: B023
+        print(line(found, empty))
+
+
+def first_load(browser: Browser) -> None:
+    """Bytes over the wire until the sign-in page stands, compressed."""
+    accept = {"Accept-Encoding": "br, gzip"}
+    sizes: dict[str, int] = {}
+
+    def fetch(path: str, kind: str) -> str:
+        reply = browser.call("GET", path, **accept)
+        sizes[kind] = sizes.get(kind, 0) + int(reply.headers.get("Content-Length") or len(browser.text))
+        plain = browser.call("GET", path, **{"Accept-Encoding": "identity"})
+        assert plain.status == 200
+        return browser.text.decode("utf-8", "replace")
+
+    page = fetch("/", "page")
+    for path in re.findall(r'(?:src|href)="(/assets/[^"]+\.js)"', page):
+        fetch(path, "scripts")
+    for path in re.findall(r'href="(/assets/[^"]+\.css)"', page):
+        sheet = fetch(path, "styles")
+        for font in re.findall(r"url\(([^)]*-latin-wght-normal[^)]*\.woff2)\)", sheet):
+            fetch(font if font.startswith("/") else f"/assets/{font.rsplit('/', 1)[1]}", "fonts")
+    print("First load, bytes as sent")
+    for kind, size in sizes.items():
+        print(f"  {kind:<10} {size:>9,}")
+    print(f"  {'together':<10} {sum(sizes.values()):>9,}")
+
+
+def main(port: int) -> None:
+    """All of it."""
+    django.setup()
+    from accounts import demo as people
+
+    browser = Browser(port)
+    browser.sign_in(people.PASSWORD)
+    compute(browser)
+    floor(browser)
+    first_load(browser)
+
+
+if __name__ == "__main__":
+    if sys.argv[1] == "fill":
+        django.setup()
+        from benchmarks.many_jobs import fill
+
+        fill()
+    else:
+        main(int(sys.argv[1]))

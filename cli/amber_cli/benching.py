@@ -1,0 +1,35 @@
+"""./amber bench: the real server on a database of its own, measured from another process."""
+
+from __future__ import annotations
+
+import subprocess
+
+from amber_cli import install
+from amber_cli.django_env import environment, manage
+from amber_cli.paths import PYTHON, ROOT, SERVER
+from amber_cli.postgres import Cluster, free_port
+from amber_cli.running import gunicorn, stop, wait_until_up
+from amber_cli.say import run, step
+
+
+def bench() -> int:
+    """Fill, serve, measure, stop."""
+    install.system("run")
+    install.python(for_tests=False)
+    install.web()
+    with Cluster("pg-bench", durable=True) as cluster:
+        cluster.make_database("amber_bench")
+        env = environment(mode="demo", database_url=cluster.url("amber_bench"), AMBER_COMPUTE_RATE="1000000/m")
+        env["DJANGO_SETTINGS_MODULE"] = "benchmarks.settings"
+        mend = f"Remove {cluster.home} to begin anew."
+        run(manage("migrate", "--noinput", "-v", "0"), what="Migrating the database", mend=mend, env=env)
+        step("Filling the database, which takes a minute the first time")
+        run([PYTHON, "-m", "benchmarks.run", "fill"], what="Filling the database", mend=mend, env=env, cwd=ROOT)
+        port = free_port(8660)
+        server = subprocess.Popen([str(part) for part in gunicorn(f"127.0.0.1:{port}")], cwd=SERVER, env=env, start_new_session=True)
+        try:
+            wait_until_up(server, f"http://127.0.0.1:{port}/api/v1/welcome")
+            step("Measuring")
+            return subprocess.call([str(PYTHON), "-m", "benchmarks.run", str(port)], env=env, cwd=ROOT)
+        finally:
+            stop(server)
