@@ -55,7 +55,7 @@ def _prepare() -> None:
 
 def _checks(tally: Tally) -> None:
     paths = ["core", "cli", "server", "e2e", "benchmarks"]
-    mypy_env = {**os.environ, "MYPYPATH": f"{ROOT}/core:{ROOT}/cli"}
+    paths_env = {**os.environ, "MYPYPATH": f"{ROOT}/core:{ROOT}/cli", "PYTHONPATH": f"{ROOT}/core:{ROOT}/cli:{ROOT}/server"}
     npm = ["npm", "run", "-s"]
     checks: list[tuple[str, list[str | Path], Path]] = [
         ("ruff format", [_BIN / "ruff", "format", "--check", "-q", *paths], ROOT),
@@ -67,7 +67,7 @@ def _checks(tally: Tally) -> None:
         ("svelte-check", [*npm, "check"], WEB),
     ]
     for name, command, cwd in checks:
-        good = _attempt(name, command, cwd=cwd, env=mypy_env)
+        good = _attempt(name, command, cwd=cwd, env=paths_env)
         tally.add(int(good), int(not good))
 
 

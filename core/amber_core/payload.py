@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 import types
 from dataclasses import MISSING, asdict, fields, is_dataclass
-from functools import cache
 from typing import Any, Literal, Union, get_args, get_origin, get_type_hints
 
 from amber_core.errors import InvalidInput
@@ -41,9 +40,14 @@ def plain(answer: object) -> dict[str, Any]:
     return asdict(answer)
 
 
-@cache
+_HINTS: dict[type[Any], dict[str, Any]] = {}
+
+
 def _hints(kind: type[Any]) -> dict[str, Any]:
-    return get_type_hints(kind)
+    """Resolved once for each dataclass: resolving takes longer than many a computation."""
+    if kind not in _HINTS:
+        _HINTS[kind] = get_type_hints(kind)
+    return _HINTS[kind]
 
 
 def _join(path: str, name: str) -> str:
