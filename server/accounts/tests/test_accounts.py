@@ -11,7 +11,7 @@ from django.test import Client, SimpleTestCase, override_settings
 from accounts import demo as people
 from accounts.models import Shop, User
 from config.strictness import refuse_weak_settings
-from shared.testing import API, ApiTestCase
+from test_support.api_case import API, ApiTestCase
 
 
 class SigningIn(ApiTestCase):

@@ -18,8 +18,8 @@ from build_sheet.job_file import json_schema
 from demo_world import world
 from jobs.models import Job, StepRecord
 from setup_bench.models import Reading, Trial
-from shared.testing import API, ApiTestCase
 from stores.models import AxleFamily
+from test_support.api_case import API, ApiTestCase
 
 
 def without_clock(plain: dict[str, Any]) -> dict[str, Any]:

@@ -9,7 +9,7 @@ from tempfile import TemporaryDirectory
 
 from build_sheet.models import SignOff
 from jobs.models import Job
-from shared.testing import ApiTestCase
+from test_support.api_case import ApiTestCase
 
 
 class SignOffTests(ApiTestCase):

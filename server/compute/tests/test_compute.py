@@ -10,7 +10,7 @@ from django.conf import settings
 
 from amber_core import registry
 from compute import api as compute_api
-from shared.testing import API, ApiTestCase
+from test_support.api_case import API, ApiTestCase
 
 
 class Compute(ApiTestCase):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from demo_world import world
-from shared.testing import ApiTestCase
+from test_support.api_case import ApiTestCase
 
 
 class TheFloor(ApiTestCase):

@@ -7,7 +7,7 @@ import uuid
 from django.db import IntegrityError, transaction
 
 from jobs.models import GearSetRecord, Job, StepRecord
-from shared.testing import ApiTestCase
+from test_support.api_case import ApiTestCase
 
 
 class Making(ApiTestCase):

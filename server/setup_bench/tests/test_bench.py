@@ -9,8 +9,8 @@ from django.db import IntegrityError, connection, transaction
 
 from jobs.models import Job, StepRecord
 from setup_bench.models import Reading, StrikeOut, Trial
-from shared.testing import ApiTestCase
 from stores.models import ShimRow
+from test_support.api_case import ApiTestCase
 
 
 class Readings(ApiTestCase):

@@ -5,8 +5,8 @@ from __future__ import annotations
 from django.db import IntegrityError, transaction
 
 from amber_core import registry
-from shared.testing import ApiTestCase
 from stores.models import AxleFamily, ShimRow, SpecLimit
+from test_support.api_case import ApiTestCase
 
 
 class Families(ApiTestCase):
