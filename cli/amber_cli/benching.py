@@ -6,9 +6,9 @@ import subprocess
 
 from amber_cli import install
 from amber_cli.django_env import environment, manage
-from amber_cli.paths import PYTHON, ROOT, SERVER
+from amber_cli.paths import PYTHON, ROOT
 from amber_cli.postgres import Cluster, free_port
-from amber_cli.running import gunicorn, stop, wait_until_up
+from amber_cli.running import start_server, stop, wait_until_up
 from amber_cli.say import run, step
 
 
@@ -26,7 +26,7 @@ def bench() -> int:
         step("Filling the database, which takes a minute the first time")
         run([PYTHON, "-m", "benchmarks.run", "fill"], what="Filling the database", mend=mend, env=env, cwd=ROOT)
         port = free_port(8660)
-        server = subprocess.Popen([str(part) for part in gunicorn(f"127.0.0.1:{port}")], cwd=SERVER, env=env, start_new_session=True)
+        server = start_server(port, env)
         try:
             wait_until_up(server, f"http://127.0.0.1:{port}/api/v1/welcome")
             step("Measuring")

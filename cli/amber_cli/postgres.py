@@ -47,6 +47,8 @@ class Cluster:
         """Make the cluster if it is missing, then start it on a free port."""
         if not (self.data / "PG_VERSION").exists():
             self._make()
+        if (self.data / "postmaster.pid").exists():
+            self.stop()  # left over from a command that was killed
         self.port = free_port(FIRST_PORT)
         step(f"Starting PostgreSQL on 127.0.0.1:{self.port}")
         last: Failed | None = None

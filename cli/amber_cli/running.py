@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ctypes
 import fcntl
 import os
 import signal
@@ -20,6 +21,7 @@ from amber_cli.postgres import Cluster, free_port
 from amber_cli.say import Failed, run, step
 
 FIRST_WEB_PORT = 8460
+_PR_SET_PDEATHSIG = 1
 _WORKERS = ["--worker-class", "gthread", "--workers", "2", "--threads", "6"]
 
 
@@ -33,6 +35,7 @@ def demo() -> int:
     """Everything from nothing: install, database, demo world, server; until Ctrl-C."""
     print("Amber Pinion: starting the demo workshop", file=sys.stderr)
     STATE.mkdir(exist_ok=True)
+    _heed_signals()
     with _only_one(STATE / "demo.lock"):
         install.system("run")
         install.python(for_tests=False)
@@ -49,7 +52,7 @@ def demo() -> int:
             )
             run(manage("load_demo"), what="Loading the demo world", mend=f"Remove {cluster.home} to begin anew.", env=env)
             port = free_port(int(os.environ.get("AMBER_PORT", FIRST_WEB_PORT)))
-            server = subprocess.Popen([str(part) for part in gunicorn(f"127.0.0.1:{port}")], cwd=SERVER, env=env, start_new_session=True)
+            server = start_server(port, env)
             try:
                 wait_until_up(server, f"http://127.0.0.1:{port}/api/v1/welcome")
                 _announce(f"http://127.0.0.1:{port}/", env)
@@ -104,14 +107,18 @@ def _announce(address: str, env: dict[str, str]) -> None:
     print(f"\n  Amber Pinion is at {address}\n\n{logins}\n  Ctrl-C stops it and everything it started.", file=sys.stderr, flush=True)
 
 
-def _until_told(server: subprocess.Popen[bytes]) -> int:
-    """Wait for Ctrl-C, a termination, or the server's own end."""
+def _heed_signals() -> None:
+    """Ctrl-C, a termination or a closed terminal end the demo in order, whenever they come."""
 
     def told(number: int, frame: object) -> None:
         raise KeyboardInterrupt
 
-    signal.signal(signal.SIGTERM, told)
-    signal.signal(signal.SIGHUP, told)
+    for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
+        signal.signal(number, told)
+
+
+def _until_told(server: subprocess.Popen[bytes]) -> int:
+    """Wait for a signal, or the server's own end."""
     try:
         return server.wait()
     except KeyboardInterrupt:
@@ -119,9 +126,20 @@ def _until_told(server: subprocess.Popen[bytes]) -> int:
         return 0
 
 
+def start_server(port: int, env: dict[str, str]) -> subprocess.Popen[bytes]:
+    """The web server in a session of its own, so that Ctrl-C reaches it through us; it ends with us even after kill -9."""
+    command = [str(part) for part in gunicorn(f"127.0.0.1:{port}")]
+    return subprocess.Popen(command, cwd=SERVER, env=env, start_new_session=True, preexec_fn=_end_with_parent)
+
+
+def _end_with_parent() -> None:
+    ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)
+
+
 def stop(server: subprocess.Popen[bytes]) -> None:
     """End the server and its workers, whatever is pressed meanwhile."""
-    signal.signal(signal.SIGINT, signal.SIG_IGN)  # a second Ctrl-C must not leave the database running
+    for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
+        signal.signal(number, signal.SIG_IGN)  # a second Ctrl-C must not leave the database running
     if server.poll() is None:
         server.terminate()
         try:
