@@ -27,7 +27,7 @@ _WORKERS = ["--worker-class", "gthread", "--workers", "2", "--threads", "6"]
 
 def gunicorn(bind: str) -> list[str | Path]:
     """The production server."""
-    quiet = ["--no-control-socket", "--log-level", "warning", "--timeout", "60", "--graceful-timeout", "5"]
+    quiet = ["--preload", "--no-control-socket", "--log-level", "warning", "--timeout", "60", "--graceful-timeout", "5"]
     return [PYTHON, "-m", "gunicorn", "config.wsgi", "--bind", bind, *_WORKERS, *quiet]
 
 
@@ -43,19 +43,13 @@ def demo() -> int:
         with Cluster("pg-demo", durable=True) as cluster:
             cluster.make_database("amber_demo")
             env = environment(mode="demo", database_url=cluster.url("amber_demo"))
-            step("Bringing the database up to date")
-            run(
-                manage("migrate", "--noinput", "-v", "0"),
-                what="Migrating the database",
-                mend=f"Remove {cluster.home} to begin anew.",
-                env=env,
-            )
-            run(manage("load_demo"), what="Loading the demo world", mend=f"Remove {cluster.home} to begin anew.", env=env)
+            step("Bringing the database and the demo workshop up to date")
+            logins = run(manage("prepare_demo"), what="Preparing the demo", mend=f"Remove {cluster.home} to begin anew.", env=env)
             port = free_port(int(os.environ.get("AMBER_PORT", FIRST_WEB_PORT)))
             server = start_server(port, env)
             try:
                 wait_until_up(server, f"http://127.0.0.1:{port}/api/v1/welcome")
-                _announce(f"http://127.0.0.1:{port}/", env)
+                _announce(f"http://127.0.0.1:{port}/", logins)
                 return _until_told(server)
             finally:
                 stop(server)
@@ -102,8 +96,7 @@ def wait_until_up(server: subprocess.Popen[bytes], address: str) -> None:
     raise Failed("The web server did not answer within 15 seconds.")
 
 
-def _announce(address: str, env: dict[str, str]) -> None:
-    logins = run(manage("demo_logins"), what="Reading the demo logins", mend="Start again.", env=env)
+def _announce(address: str, logins: str) -> None:
     print(f"\n  Amber Pinion is at {address}\n\n{logins}\n  Ctrl-C stops it and everything it started.", file=sys.stderr, flush=True)
 
 

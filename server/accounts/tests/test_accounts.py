@@ -95,7 +95,7 @@ class Serving(ApiTestCase):
 
     def test_the_demo_world_is_refused_outside_the_demo(self) -> None:
         with override_settings(RELAXED=False), self.assertRaisesMessage(CommandError, "./amber demo only"):
-            call_command("load_demo")
+            call_command("prepare_demo")
 
 
 class WeakSettings(SimpleTestCase):
