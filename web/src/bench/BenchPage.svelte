@@ -36,13 +36,17 @@
   ></svelte:head
 >
 {#if bench}
-  <p><a href={`/jobs/${bench.job_id}`}>Job {bench.job_number}, {bench.vehicle}</a></p>
-  <h1>Set-up bench</h1>
-  <p class="quiet mb-4">
-    {bench.axle_label}, {bench.family_name}, carrier held by {bench.carrier_label}{bench.slope
-      ? `, ratio ${bench.slope.ratio.toFixed(3)}`
-      : ""}
-  </p>
+  <div class="mb-3 flex flex-wrap items-baseline gap-x-4">
+    <h1>Set-up bench</h1>
+    <p>
+      <a href={`/jobs/${bench.job_id}`}>Job {bench.job_number}, {bench.vehicle}</a>
+      <span class="quiet">
+        {bench.axle_label}, {bench.family_name}, carrier held by {bench.carrier_label}{bench.slope
+          ? `, ratio ${bench.slope.ratio.toFixed(3)}`
+          : ""}
+      </span>
+    </p>
+  </div>
   {#if on.trial === null}
     <div class="grid gap-8 lg:grid-cols-[minmax(0,1fr)_20rem]">
       <section>

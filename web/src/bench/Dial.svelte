@@ -15,6 +15,14 @@
   let { bench, trial, waiting, position, unit, onpick }: Props = $props();
 
   const live = $derived(trial.readings.filter((reading) => reading.struck === null));
+  // one figure a position: the latest, and none where a new one is on its way
+  const figures = $derived(
+    live.filter(
+      (reading, index) =>
+        !live.slice(index + 1).some((later) => later.angle_deg === reading.angle_deg) &&
+        !waiting.some((one) => one.angle_deg === reading.angle_deg),
+    ),
+  );
   const struck = $derived(trial.readings.filter((reading) => reading.struck !== null));
   const face = $derived(
     scale(
@@ -95,12 +103,14 @@
     {/each}
     {#each live as reading (reading.id)}
       {@const p = at(reading.angle_deg, face.radius(reading.value_mm))}
-      {@const t = at(reading.angle_deg, FACE.label)}
       {#if reading.standing === "inside" || reading.standing === "unjudged"}
         <rect x={p.x - 6} y={p.y - 6} width="12" height="12" fill="currentColor" />
       {:else}
         <path d={`M${p.x - 8} ${p.y - 8}l16 16m0-16-16 16`} class="stroke-out" stroke-width="4.5" />
       {/if}
+    {/each}
+    {#each figures as reading (reading.id)}
+      {@const t = at(reading.angle_deg, FACE.label)}
       <text x={t.x} y={t.y + 8} text-anchor="middle" class="figure" fill="currentColor" font-size="25"
         >{figure(reading.value_mm, unit)}</text
       >

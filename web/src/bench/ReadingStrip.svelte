@@ -97,7 +97,12 @@
           take();
         }}
       >
-        <label class="border-next flex min-w-0 grow items-baseline gap-2 border-b-4">
+        <label
+          class={[
+            "flex min-w-0 grow items-baseline gap-2 border-b-4",
+            on.position === null ? "border-base-content" : "border-next",
+          ]}
+        >
           <span class="sr-only">Reading, {UNIT_NAMES[unit]} unless a unit is typed with it</span>
           <input
             bind:this={field}

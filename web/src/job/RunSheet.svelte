@@ -51,36 +51,38 @@
       >
     </p>
   {/if}
-  {#each groups as group (group.name)}
-    <details class="group" open={group.open}>
-      <summary class="min-h-touch mt-2 flex cursor-pointer list-none items-center gap-3">
-        <svg
-          width="14"
-          height="14"
-          viewBox="0 0 14 14"
-          class="shrink-0 group-open:rotate-90"
-          aria-hidden="true"
-        >
-          <path d="m4 1 7 6-7 6Z" fill="currentColor" />
-        </svg>
-        <h3>{group.name}</h3>
-        <span class="quiet">{group.passed} of {group.steps.length} passed</span>
-      </summary>
-      <ol class="grid gap-1 pb-2">
-        {#each group.steps as step (step.code)}
-          <Step
-            {step}
-            jobId={on.id}
-            {verdictIn}
-            {mayRecord}
-            busy={on.busy}
-            onpass={(typed) => void pass(step.code, typed)}
-            ontakeback={() => (taking = step.code)}
-          />
-        {/each}
-      </ol>
-    </details>
-  {/each}
+  <div class="flex flex-wrap gap-x-8">
+    {#each groups as group (group.name)}
+      <details class="group open:basis-full" open={group.open}>
+        <summary class="min-h-touch mt-2 flex cursor-pointer list-none items-center gap-3">
+          <svg
+            width="14"
+            height="14"
+            viewBox="0 0 14 14"
+            class="shrink-0 group-open:rotate-90"
+            aria-hidden="true"
+          >
+            <path d="m4 1 7 6-7 6Z" fill="currentColor" />
+          </svg>
+          <h3>{group.name}</h3>
+          <span class="quiet">{group.passed} of {group.steps.length}</span>
+        </summary>
+        <ol class="grid gap-1 pb-2">
+          {#each group.steps as step (step.code)}
+            <Step
+              {step}
+              jobId={on.id}
+              {verdictIn}
+              {mayRecord}
+              busy={on.busy}
+              onpass={(typed) => void pass(step.code, typed)}
+              ontakeback={() => (taking = step.code)}
+            />
+          {/each}
+        </ol>
+      </details>
+    {/each}
+  </div>
 </section>
 {#if taking !== null}
   <ReasonDialog

@@ -19,7 +19,7 @@
   {:else}
     <ul class="mt-2 columns-2 gap-6 sm:columns-3 lg:columns-2">
       {#each side as row (row.thickness_mm)}
-        <li class="border-line flex min-h-9 items-center gap-2 border-b">
+        <li class="border-line flex min-h-9 break-inside-avoid items-center gap-2 border-b">
           <span class="figure w-16 text-lg">{row.thickness_mm.toFixed(2)}</span>
           <svg viewBox="0 0 60 10" class="h-2.5 w-14" aria-hidden="true">
             {#each Array.from({ length: Math.min(row.count, 6) }, (_, piece) => piece) as piece (piece)}
