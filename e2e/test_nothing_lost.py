@@ -84,6 +84,10 @@ class AtTheBench(BrowserTestCase):
         expect(self.page.get_by_text("kept here")).to_have_count(0)
         self.assertEqual(self.new(), [(45.0, "0.09 mm")])
 
+    def test_what_is_typed_is_told_in_both_units_before_it_is_taken(self) -> None:
+        self.page.keyboard.type("9")
+        expect(self.page.get_by_text("0.09 mm = 3.5 thou")).to_be_visible()
+
     def test_nonsense_stands_in_the_strip_again_with_a_sentence(self) -> None:
         strip = self.page.get_by_role("textbox", name="Reading,")
         for text, sentence in (("12 Nm", "is a unit of torque"), ("5x", "not a unit known here")):

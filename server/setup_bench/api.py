@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Annotated, Any
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Router
+from ninja import Query, Router
 
+from amber_core.errors import InvalidInput
+from amber_core.quantities import parse
 from setup_bench import services
 from setup_bench.present import bench_job, bench_out
-from setup_bench.schemas import BenchOut, ReadingIn, StrikeOutIn, TrialIn
+from setup_bench.schemas import BenchOut, ReadingIn, StrikeOutIn, TrialIn, TypedLengthOut
 from shared.schemas import ErrorOut
 
 router = Router(tags=["setup_bench"])
@@ -57,3 +59,12 @@ def reading_strike_out(request: HttpRequest, reading_id: UUID, data: StrikeOutIn
     """Strike a reading out."""
     trial = services.strike_out(by=request.user, reading_id=reading_id, **data.dict())  # type: ignore[arg-type]
     return 201, bench_out(bench_job(trial.job_id))
+
+
+@router.get("/typed-length", response=TypedLengthOut, operation_id="typed_length")
+def typed_length(request: HttpRequest, typed: Annotated[str, Query(max_length=200)]) -> dict[str, Any]:
+    """What a text in the strip would be, while it is typed."""
+    try:
+        return {"value_mm": parse(typed, dimension="length", unit=request.user.length_unit).value}  # type: ignore[union-attr]
+    except InvalidInput:
+        return {"value_mm": None}

@@ -38,6 +38,12 @@ class StrikeOutIn(Written):
     reason: Line
 
 
+class TypedLengthOut(Schema):
+    """What a typed text would be; null while it is not yet a reading."""
+
+    value_mm: float | None
+
+
 class PieceOut(Schema):
     thickness_mm: float
     count: int

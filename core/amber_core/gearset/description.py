@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import isfinite
 from typing import Literal
 
 from amber_core import checks
@@ -91,4 +90,3 @@ class GearSetDescription:
         checks.within("blade_groups", self.blade_groups, 0, 60, "A cutter has between 0 (face-milled) and 60 blade groups.")
         checks.within("ring_pitch_deg", self.ring_pitch_deg, 45.0, 88.0, "The ring's pitch angle lies between 45 and 88 degrees.")
         checks.within("nominal_backlash_arc_mm", self.nominal_backlash_arc_mm, 0.0, 2.0, "Backlash lies between 0 and 2 mm.")
-        assert isfinite(diameter)

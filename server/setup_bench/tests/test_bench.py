@@ -97,6 +97,18 @@ class Readings(ApiTestCase):
                 self.assertEqual(self.read(self.trial, "8 thou", by=by).status_code, status)
                 self.assertEqual(Reading.objects.count() - before, int(status == 201))
 
+    def test_what_a_text_would_be_is_told_while_it_is_typed(self) -> None:
+        for typed, by, value in (
+            ("9", "tam", 0.2286),
+            ("21", "isla", 0.21),
+            ("0,2%20mm", "tam", 0.2),
+            ("8 th", "isla", None),
+            ("", "isla", None),
+        ):
+            with self.subTest(typed):
+                told = self.call("get", f"/typed-length?typed={typed.replace(' ', '%20')}", by=by).json()["value_mm"]
+                self.assertEqual(told if told is None else round(told, 4), value)
+
     def test_a_trial_or_reading_that_is_not_there(self) -> None:
         self.assert_refused(self.read(str(uuid.uuid4()), "20"), 404, "not_found")
         self.assert_refused(self.post(f"/readings/{uuid.uuid4()}/strike-out", {"reason": "x"}), 404, "not_found")

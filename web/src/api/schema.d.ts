@@ -592,6 +592,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/typed-length": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Typed Length
+         * @description What a text in the strip would be, while it is typed.
+         */
+        get: operations["typed_length"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/welcome": {
         parameters: {
             query?: never;
@@ -1557,6 +1577,14 @@ export interface components {
             ring_side_mm: number | null;
             /** Ring Side Notches */
             ring_side_notches: number | null;
+        };
+        /**
+         * TypedLengthOut
+         * @description What a typed text would be; null while it is not yet a reading.
+         */
+        TypedLengthOut: {
+            /** Value Mm */
+            value_mm: number | null;
         };
         /**
          * WelcomeOut
@@ -3602,6 +3630,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    typed_length: {
+        parameters: {
+            query: {
+                typed: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TypedLengthOut"];
                 };
             };
         };

@@ -3,6 +3,7 @@
   import { length, otherLength, UNIT_NAMES, type LengthUnit } from "../lib/quantity";
   import type { BenchOnScreen } from "./bench.svelte";
   import { shouldCatch } from "./keys";
+  import TypedLength from "./TypedLength.svelte";
   import WindowBar from "./WindowBar.svelte";
 
   interface Props {
@@ -126,7 +127,9 @@
     <div class="min-w-0 max-lg:col-span-2">
       <WindowBar {bench} values={on.live.map((reading) => reading.value_mm)} />
       <div class="flex min-h-6 items-baseline gap-x-3 overflow-x-auto whitespace-nowrap" tabindex="-1">
-        {#if last}
+        {#if typed !== ""}
+          <TypedLength {typed} {unit} />
+        {:else if last}
           <span>last {length(last.value_mm, unit)} = {otherLength(last.value_mm, unit)}</span>
           <span class="quiet hidden text-sm md:inline">
             {#each readings.slice(-6) as reading (reading.id)}<span

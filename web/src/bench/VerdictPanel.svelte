@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Bench, Trial } from "../api/client";
   import { length, window, withDoubt, type LengthUnit } from "../lib/quantity";
+  import StylusHint from "./StylusHint.svelte";
   import VerdictMark from "../lib/VerdictMark.svelte";
   import { VERDICT_WORDS } from "../lib/words";
 
@@ -64,6 +65,7 @@
       </ul>
     </details>
   {:else}
+    <StylusHint />
     <p class="mt-3 max-w-prose">
       Set the plunger square to a tooth at its outer end, hold the pinion still, rock the ring. Type what the
       dial moves; Enter takes it and asks for the next tooth.
