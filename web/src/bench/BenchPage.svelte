@@ -30,7 +30,8 @@
   });
 </script>
 
-<svelte:window ononline={() => void on.send()} />
+<!-- somebody else may have read or changed something meanwhile -->
+<svelte:window ononline={() => void on.send()} onfocus={() => void on.load()} />
 <svelte:head
   ><title>{bench ? `Set-up bench, job ${bench.job_number}` : "Set-up bench"} · Amber Pinion</title
   ></svelte:head

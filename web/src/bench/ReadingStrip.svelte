@@ -40,7 +40,7 @@
     field?.focus();
   }
   function strikeLast() {
-    const found = on.lastReading(Date.now());
+    const found = on.lastReading();
     if (found === null) return;
     if (found.mistyped) void on.strike(found.reading, "mistyped");
     else onstrike(found.reading);

@@ -149,6 +149,20 @@ describe("readings at the bench", () => {
     expect(server.got.map((one) => [one.typed, one.sure])).toContainEqual(["0.21 mm", true]);
     expect(server.got.length).toBe(2);
   });
+  it("just taken need no reason to be struck out, older ones and somebody else's do", async () => {
+    on.take("20");
+    await settle();
+    expect(on.lastReading()?.mistyped).toBe(true);
+    await settle(10_001);
+    expect(on.lastReading()?.mistyped).toBe(false);
+    server.got.push({ client_id: "somebody-else", typed: "19", angle_deg: 90, sure: false });
+    on.take("21");
+    await settle();
+    expect(on.lastReading()?.mistyped).toBe(true);
+    server.got.push({ client_id: "somebody-again", typed: "18", angle_deg: 270, sure: false });
+    await on.load();
+    expect(on.lastReading()?.mistyped).toBe(false);
+  });
   it("can be typed again instead of answered", async () => {
     server.answers = ["ask"];
     on.take("0.21");

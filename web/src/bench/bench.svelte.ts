@@ -39,6 +39,8 @@ export class BenchOnScreen {
   #outbox: Outbox;
   #sending = false;
   #timer: ReturnType<typeof setTimeout> | undefined;
+  /** When this screen's last reading was taken, by the clock that nobody sets. */
+  #lastTaken: { id: string; at: number } | null = null;
   #unanswered: Record<string, string> = {};
 
   readonly trial = $derived<Trial | null>(this.bench?.trials.at(-1) ?? null);
@@ -119,11 +121,13 @@ export class BenchOnScreen {
     clearTimeout(this.#timer);
   }
 
-  /** Backspace on an empty strip: the last reading; a mistyped one needs no reason. */
-  lastReading(now: number): { reading: Reading; mistyped: boolean } | null {
+  /** Backspace on an empty strip: the last reading; one taken here a moment ago needs no reason. */
+  lastReading(): { reading: Reading; mistyped: boolean } | null {
     const reading = this.live.at(-1);
     if (reading === undefined) return null;
-    return { reading, mistyped: now - Date.parse(reading.at) < MISTYPED_WITHIN_MS };
+    const taken = this.#lastTaken;
+    const mistyped = taken?.id === reading.id && performance.now() - taken.at < MISTYPED_WITHIN_MS;
+    return { reading, mistyped };
   }
 
   async strike(reading: Reading, reason: string): Promise<boolean> {
@@ -170,6 +174,7 @@ export class BenchOnScreen {
     if (answer.kind === "done") {
       this.bench = answer.value;
       this.lost = false;
+      this.#lastTaken = { id: client_id, at: performance.now() };
       return { kind: "taken" };
     }
     this.lost = answer.kind === "lost";

@@ -18,6 +18,7 @@
   const open = $derived(on.job?.signed_off_at === null);
 </script>
 
+<svelte:window onfocus={() => void on.load()} />
 <svelte:head><title>{on.job ? `Job ${on.job.number}` : "Job"} · Amber Pinion</title></svelte:head>
 {#if on.job}
   {@const job = on.job}
