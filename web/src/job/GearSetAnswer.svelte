@@ -75,12 +75,13 @@
       <tbody>
         {#each shown as one, index (`${one.pinion_teeth}/${one.ring_teeth}`)}
           <tr class="border-line border-t">
-            <td class="figure py-1 text-xl"
-              >{one.pinion_teeth} / {one.ring_teeth}{ours(one.pinion_teeth, one.ring_teeth)
-                ? ", this family"
-                : ""}</td
-            >
-            <td>{ratio(one.ratio)}</td>
+            <td class="figure py-1 pr-3 text-xl">
+              {one.pinion_teeth} / {one.ring_teeth}
+              {#if ours(one.pinion_teeth, one.ring_teeth)}
+                <span class="quiet block text-base">in this family</span>
+              {/if}
+            </td>
+            <td class="pr-3">{ratio(one.ratio)}</td>
             <td>{one.error >= 0 ? "+" : "−"}{ratio(Math.abs(one.error))}</td>
             <td class="py-1 text-right">
               {#if mayKeep}
