@@ -55,6 +55,11 @@ def compute(browser: Browser) -> None:
     questions = {
         "gearset.identify": {"pinion_teeth": 10, "ring_teeth": 41},
         "shims.pick": {"target_mm": 4.57, "tolerance_mm": 0.01, "stock": stock, "max_pieces": 6},
+        "contact.simulate": {
+            "set": {"ring_teeth": 41, "pinion_teeth": 11, "ring_outer_diameter_mm": 215.0, "offset_mm": 30.0},
+            "pinion_mm": 0.1,
+            "ring_mm": -0.05,
+        },
         "gearset.geometry": {"ring_teeth": 41, "pinion_teeth": 11, "ring_outer_diameter_mm": 215.0, "offset_mm": 30.0},
     }
     empty = timed("empty endpoint, POST", lambda: browser.call("POST", "/bench/empty", {}), times=200)

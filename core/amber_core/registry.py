@@ -15,6 +15,8 @@ _WHERE = {
     "backlash.assess": ("amber_core.backlash.assess", "assess_backlash"),
     "backlash.from_flange": ("amber_core.backlash.from_flange", "backlash_from_flange"),
     "carrier.move": ("amber_core.carrier.move", "move_carrier"),
+    "contact.estimate": ("amber_core.contact.estimate", "estimate_contact"),
+    "contact.simulate": ("amber_core.contact.simulate", "simulate_contact"),
     "gearset.geometry": ("amber_core.gearset.geometry", "complete_geometry"),
     "gearset.identify": ("amber_core.gearset.identify", "identify_gear_set"),
     "runout.assess": ("amber_core.runout.assess", "assess_runout"),

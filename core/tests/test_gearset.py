@@ -131,14 +131,14 @@ class Geometry(TestCase):
         }
 
     def test_design_of_the_open_cases(self) -> None:
-        for name, case in vectors("geometry.json")["geometries"].items():
+        for name, case in vectors("contact.json")["geometries"].items():
             answer = registry.run("gearset.geometry", self.description(case["spec"]))
             for field, symbol in self.PLAIN.items():
                 with self.subTest(name, field=field):
                     self.assertAlmostEqual(answer[field], case["design"][symbol], delta=1e-4 * max(1.0, abs(case["design"][symbol])))
 
-    def test_slopes_lie_within_one_and_a_half_per_cent_of_a_full_analysis(self) -> None:
-        for name, case in vectors("geometry.json")["geometries"].items():
+    def test_slopes_of_the_open_cases(self) -> None:
+        for name, case in vectors("contact.json")["geometries"].items():
             answer = registry.run("gearset.geometry", self.description(case["spec"]))
             slopes = case["slopes"]
             pairs = [
@@ -149,9 +149,9 @@ class Geometry(TestCase):
             ]
             for field, symbol in pairs:
                 with self.subTest(name, field=field):
-                    self.assertAlmostEqual(answer[field] / slopes[symbol], 1.0, delta=0.015)
+                    self.assertAlmostEqual(answer[field], slopes[symbol], places=5)
             with self.subTest(name, field="plunger_per_arc"):
-                lever = case["lever_heel_drive_mm"] / (case["spec"]["ring_dia"] / 2.0)
+                lever = case["flanks"]["drive"]["lever_heel"] / (case["spec"]["ring_dia"] / 2.0)
                 self.assertAlmostEqual(answer["plunger_per_arc"], lever, places=5)
 
     def test_what_was_not_known_is_named(self) -> None:
@@ -161,7 +161,7 @@ class Geometry(TestCase):
         self.assertIn("offset_mm", answer["estimated"])
         self.assertNotIn("face_width_mm", answer["estimated"])
 
-    @settings(max_examples=25, deadline=None)
+    @settings(max_examples=12, deadline=None)
     @given(
         pinion=st.integers(7, 13),
         ring=st.integers(35, 47),

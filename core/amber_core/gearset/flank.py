@@ -1,4 +1,4 @@
-"""A point of a ring flank: where it lies, how it stands, and where the pinion touches it.
+"""The flanks of a ring: where their points lie, how they stand, and where the pinion touches them.
 
 The ring is swept by a straight blade (non-generated). u runs from toe (0) to heel (1), v from the deepest point the pinion
 reaches (0) to the tip (1). Source: general gear theory, the equation of meshing; symbols as in `macro`.
@@ -7,46 +7,70 @@ reaches (0) to the tip (1). Source: general gear theory, the equation of meshing
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import acos, asin, atan2, cos, hypot, pi, sin, tan
+from math import asin, cos, pi, sin, tan
 
 import numpy as np
+from numpy.typing import NDArray
 
 from amber_core.errors import InvalidInput
 from amber_core.gearset.macro import Z_AXIS, Macro, Vector
 
+Field = NDArray[np.float64]
+"""A number at each point of a flank; any shape, the same for all that belong together."""
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class FlankPoint:
-    """A conjugate contact: place and unit normal in the fixed frame, shapes (3,) [mm, -]; lever about the ring axis [mm]."""
+class FlankField:
+    """Conjugate contacts at the points (u, v) of one flank.
 
-    place: Vector
-    normal: Vector
-    lever_mm: float
+    Parameters
+    ----------
+    u, v : Field
+        Toe (0) to heel (1), root (0) to tip (1), shape (...), [-].
+    place, normal : ndarray
+        In the fixed frame, each turned to its own roll angle, shape (..., 3), [mm] and [-].
+    lever_mm : Field
+        |m|, the normal's lever about the ring axis, [mm].
+    roll_rad : Field
+        Ring turn phi at which the point meets the pinion, [rad]; nan where it never does.
+    """
+
+    u: Field
+    v: Field
+    place: Field
+    normal: Field
+    lever_mm: Field
+    roll_rad: Field
 
 
 @dataclass(frozen=True, slots=True)
 class _Blade:
     """The cutter as it stands at the pitch point."""
 
-    convex: bool
     normal: Vector
     axis: Vector
-    radius_arm: Vector
-    radius_mm: float
     centre: Vector
     edge: Vector
     turn_ratio: float
 
 
-def _unit(vector: Vector) -> Vector:
-    return vector / np.linalg.norm(vector)
+def _unit(vectors: Field) -> Field:
+    unit: Field = vectors / np.linalg.norm(vectors, axis=-1, keepdims=True)
+    return unit
 
 
-def _turn(axis: Vector, angle: float, vector: Vector) -> Vector:
-    """Rotate a vector about a unit axis (Rodrigues)."""
-    c, s = cos(angle), sin(angle)
-    turned: Vector = vector * c + np.cross(axis, vector) * s + axis * (axis @ vector) * (1.0 - c)
+def _turn(axis: Vector, angle: Field | float, vectors: Field) -> Field:
+    """Rotate vectors of shape (..., 3) about a unit axis by angles of shape (...) (Rodrigues)."""
+    c, s = np.cos(angle)[..., None], np.sin(angle)[..., None]
+    turned: Field = vectors * c + np.cross(axis, vectors) * s + axis * (vectors @ axis)[..., None] * (1.0 - c)
     return turned
+
+
+def local_depth_mm(macro: Macro, u: Field) -> Field:
+    """Working depth of the tooth at u, [mm]."""
+    s = (u - 0.5) * macro.given.face_mm
+    depth: Field = macro.depth_mm + s * (tan(macro.dedendum_rad) + tan(macro.addendum_rad))
+    return depth
 
 
 def _blade(macro: Macro, convex: bool) -> _Blade:
@@ -62,16 +86,8 @@ def _blade(macro: Macro, convex: bool) -> _Blade:
     else:
         radius, turn_ratio = macro.given.cutter_radius_mm, groups / macro.given.ring_teeth
         arm = _hobbing_arm(macro, across, axis, radius, turn_ratio)
-    return _Blade(
-        convex=convex,
-        normal=normal,
-        axis=axis,
-        radius_arm=arm,
-        radius_mm=radius,
-        centre=macro.point - radius * arm,
-        edge=_unit(axis - (axis @ normal) * normal),
-        turn_ratio=turn_ratio,
-    )
+    edge = _unit(axis - (axis @ normal) * normal)
+    return _Blade(normal=normal, axis=axis, centre=macro.point - radius * arm, edge=edge, turn_ratio=turn_ratio)
 
 
 def _hobbing_arm(macro: Macro, across: Vector, axis: Vector, radius: float, turn_ratio: float) -> Vector:
@@ -95,8 +111,8 @@ def _hobbing_arm(macro: Macro, across: Vector, axis: Vector, radius: float, turn
     return arm
 
 
-def _axial_section(macro: Macro, u: float, v: float) -> tuple[float, float, float, float]:
-    """Distance from the ring axis and height of flank point (u, v), with s along and h across the pitch line, [mm]."""
+def _axial_section(macro: Macro, u: Field, v: Field) -> tuple[Field, Field, Field, Field]:
+    """Distance from the ring axis and height of flank points, with s along and h across the pitch line, [mm]."""
     s = (u - 0.5) * macro.given.face_mm
     low = -(macro.dedendum_mm + s * tan(macro.dedendum_rad))
     high = macro.addendum_mm + s * tan(macro.addendum_rad)
@@ -105,18 +121,18 @@ def _axial_section(macro: Macro, u: float, v: float) -> tuple[float, float, floa
     return macro.mean_radius_mm + s * sin(d2) + h * cos(d2), float(macro.point[2]) - s * cos(d2) + h * sin(d2), s, h
 
 
-def _surface(macro: Macro, blade: _Blade, theta: float, q: float) -> tuple[Vector, Vector, Vector]:
-    """Point of the swept flank and its two tangents at cutter turn theta [rad] and blade coordinate q [mm]."""
+def _surface(macro: Macro, blade: _Blade, theta: Field, q: Field) -> tuple[Field, Field, Field]:
+    """Points of the swept flank and their two tangents at cutter turns theta [rad] and blade coordinates q [mm]."""
     carry = blade.turn_ratio * theta
-    arm = _turn(blade.axis, theta, macro.point + q * blade.edge - blade.centre)
-    along_blade = _turn(Z_AXIS, carry, _turn(blade.axis, theta, blade.edge))
+    arm = _turn(blade.axis, theta, macro.point + q[..., None] * blade.edge - blade.centre)
     place = blade.centre + arm
     swept = np.cross(blade.axis, arm) + blade.turn_ratio * np.cross(Z_AXIS, place)
-    return _turn(Z_AXIS, carry, place), _turn(Z_AXIS, carry, swept), along_blade
+    along = _turn(blade.axis, theta, np.broadcast_to(blade.edge, place.shape))
+    return _turn(Z_AXIS, carry, place), _turn(Z_AXIS, carry, swept), _turn(Z_AXIS, carry, along)
 
 
-def _solve_surface(macro: Macro, blade: _Blade, u: float, v: float) -> tuple[Vector, Vector]:
-    """Place [mm] and outward unit normal of flank point (u, v), by Newton."""
+def _solve_surface(macro: Macro, blade: _Blade, u: Field, v: Field) -> tuple[Field, Field]:
+    """Places [mm] and outward unit normals of flank points, by Newton."""
     rho, height, s, h = _axial_section(macro, u, v)
     psi = macro.ring_spiral_rad
     trace = cos(psi) * macro.generatrix - sin(psi) * macro.transverse
@@ -124,33 +140,36 @@ def _solve_surface(macro: Macro, blade: _Blade, u: float, v: float) -> tuple[Vec
     theta, q = s / cos(psi) / float(start @ trace), h / float(blade.edge @ macro.normal)
     for _ in range(40):
         place, swept, along = _surface(macro, blade, theta, q)
-        radius = hypot(place[0], place[1])
-        miss = np.array([radius - rho, place[2] - height])
-        if float(np.abs(miss).max()) < 1e-11:
+        radius = np.hypot(place[..., 0], place[..., 1])
+        miss_radius, miss_height = radius - rho, place[..., 2] - height
+        if max(float(np.abs(miss_radius).max()), float(np.abs(miss_height).max())) < 1e-11:
             normal = _unit(np.cross(swept, along))
-            return place, normal if normal @ _turn(
-                Z_AXIS, blade.turn_ratio * theta, _turn(blade.axis, theta, blade.normal)
-            ) > 0 else -normal
-        outward = place[:2] / radius
-        jacobian = np.array([[outward @ swept[:2], outward @ along[:2]], [swept[2], along[2]]])
-        step = np.linalg.solve(jacobian, miss)
-        theta, q = theta - float(step[0]), q - float(step[1])
+            outward = _turn(Z_AXIS, blade.turn_ratio * theta, _turn(blade.axis, theta, np.broadcast_to(blade.normal, place.shape)))
+            return place, normal * np.sign((normal * outward).sum(axis=-1))[..., None]
+        # the two unknowns of each point by Cramer's rule
+        a = (place[..., 0] * swept[..., 0] + place[..., 1] * swept[..., 1]) / radius
+        b = (place[..., 0] * along[..., 0] + place[..., 1] * along[..., 1]) / radius
+        c, d = swept[..., 2], along[..., 2]
+        determinant = a * d - b * c
+        if not np.all(np.isfinite(determinant)) or np.any(determinant == 0.0):
+            break
+        theta = theta - (miss_radius * d - miss_height * b) / determinant
+        q = q - (a * miss_height - c * miss_radius) / determinant
     raise InvalidInput("", "No tooth of this shape can be cut: check the diameter, the offset and the cutter radius.")
 
 
-def _roll(macro: Macro, place: Vector, normal: Vector, branch: float) -> float | None:
-    """Ring turn phi at which this point meets the pinion, [rad]; None where it never does."""
+def _rolls(macro: Macro, place: Field, normal: Field) -> tuple[Field, Field]:
+    """Both ring turns at which points could meet the pinion, wrapped to (-pi, pi], [rad]; nan where they never do."""
     moment = np.cross(place, normal)
     ratio = macro.given.ring_teeth / macro.given.pinion_teeth
-    argument = (float(moment[2]) / ratio - macro.given.offset_mm * float(normal[2])) / hypot(moment[0], moment[1])
-    if abs(argument) > 1.0:
-        return None
-    phi = -atan2(float(moment[1]), float(moment[0])) + branch * acos(argument)
-    return (phi + pi) % (2.0 * pi) - pi
+    argument = (moment[..., 2] / ratio - macro.given.offset_mm * normal[..., 2]) / np.hypot(moment[..., 0], moment[..., 1])
+    argument = np.where(np.abs(argument) <= 1.0, argument, np.nan)
+    base, swing = -np.arctan2(moment[..., 1], moment[..., 0]), np.arccos(argument)
+    return tuple((base + sign * swing + pi) % (2.0 * pi) - pi for sign in (1.0, -1.0))  # type: ignore[return-value]
 
 
-def contact_point(macro: Macro, *, convex: bool, u: float, v: float) -> FlankPoint:
-    """Where the pinion touches flank point (u, v), and how the flank stands there.
+def conjugate_field(macro: Macro, *, convex: bool, u: Field, v: Field) -> FlankField:
+    """Where the pinion touches flank points (u, v), and how the flank stands there.
 
     Parameters
     ----------
@@ -158,18 +177,18 @@ def contact_point(macro: Macro, *, convex: bool, u: float, v: float) -> FlankPoi
         The set.
     convex : bool
         The outward-curved ring flank, else the hollow one.
-    u, v : float
-        0 toe to 1 heel, 0 root to 1 tip, [-].
+    u, v : Field
+        0 toe to 1 heel, 0 root to 1 tip, one shape, [-].
 
     Returns
     -------
-    FlankPoint
-        In the fixed frame, turned to its own roll angle.
+    FlankField
+        In the fixed frame.
 
     Raises
     ------
     InvalidInput
-        When no such tooth can be cut or the flanks never meet.
+        When no such tooth can be cut, or the flanks do not meet at their middle.
 
     Notes
     -----
@@ -177,14 +196,13 @@ def contact_point(macro: Macro, *, convex: bool, u: float, v: float) -> FlankPoi
     |phi| at the middle of the flank is used everywhere.
     """
     blade = _blade(macro, convex)
-    middle = _solve_surface(macro, blade, 0.5, 0.5)
-    rolls = {branch: _roll(macro, *middle, branch) for branch in (1.0, -1.0)}
-    meeting = {branch: phi for branch, phi in rolls.items() if phi is not None}
-    if not meeting:
+    middle = _solve_surface(macro, blade, np.array([0.5]), np.array([0.5]))
+    choices = [float(one[0]) for one in _rolls(macro, *middle)]
+    if all(np.isnan(choices)):
         raise InvalidInput("", "The flanks of this set never meet: check the offset and the tooth counts.")
-    branch = min(meeting, key=lambda one: abs(meeting[one]))
-    place, normal = middle if (u, v) == (0.5, 0.5) else _solve_surface(macro, blade, u, v)
-    phi = _roll(macro, place, normal, branch)
-    if phi is None:
-        raise InvalidInput("", "The flanks of this set do not meet at the heel: check the face width.")
-    return FlankPoint(place=_turn(Z_AXIS, phi, place), normal=_turn(Z_AXIS, phi, normal), lever_mm=abs(float(np.cross(place, normal)[2])))
+    branch = int(np.nanargmin(np.abs(choices)))
+    place, normal = _solve_surface(macro, blade, u, v)
+    roll = _rolls(macro, place, normal)[branch]
+    lever = np.abs(np.cross(place, normal)[..., 2])
+    turn = np.nan_to_num(roll)
+    return FlankField(u=u, v=v, place=_turn(Z_AXIS, turn, place), normal=_turn(Z_AXIS, turn, normal), lever_mm=lever, roll_rad=roll)

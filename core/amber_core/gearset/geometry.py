@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import degrees, radians
+from math import degrees
 from typing import Literal
 
+from amber_core.contact.contact_set import contact_set
+from amber_core.gearset.complete import completed
 from amber_core.gearset.description import EaseOff, GearSetDescription, ToothForm
-from amber_core.gearset.flank import contact_point
-from amber_core.gearset.macro import HYPOID_FROM_MM, Macro, MacroInput, build_macro
+from amber_core.gearset.macro import build_macro
 
 _DEFAULT_EASE = EaseOff()
 
@@ -77,9 +78,8 @@ def complete_geometry(given: GearSetDescription) -> GearSetGeometry:
 
     Notes
     -----
-    Arc slopes in closed form, from one conjugate point in the middle of each flank: dB/dG = D/2 sum n_z/|m|,
-    dB/dP = D/2 sum n_x/|m| with n the normal at contact and m the lever about the ring axis; within 1.5 % of a full
-    contact analysis. plunger_per_arc = |m| at the heel over D/2, on the drive flank.
+    Slopes are those of a contact analysis at the right place, by central difference; they change with depth, so a large move
+    wants `contact.simulate`. plunger_per_arc = |m| at the heel over D/2, on the drive flank.
 
     Examples
     --------
@@ -87,14 +87,12 @@ def complete_geometry(given: GearSetDescription) -> GearSetGeometry:
     >>> round(found.plunger_per_arc, 2), found.estimated[0]
     (0.72, 'offset_mm')
     """
-    macro, estimated = macro_of(given)
+    full, estimated = completed(given)
+    macro = build_macro(full)
     drive_convex = given.drive_flank != "concave"
-    outer = given.ring_outer_diameter_mm / 2.0
-    flanks = [contact_point(macro, convex=convex, u=0.5, v=0.5) for convex in (True, False)]
-    ring_arc = outer * sum(float(point.normal[2]) / point.lever_mm for point in flanks)
-    pinion_arc = outer * sum(float(point.normal[0]) / point.lever_mm for point in flanks)
-    plunger = contact_point(macro, convex=drive_convex, u=1.0, v=0.5).lever_mm / outer
-    full = macro.given
+    ready = contact_set(given)
+    plunger = ready.plunger_per_arc
+    pinion_arc, ring_arc = ready.arc_slopes(pinion_mm=0.0, ring_mm=0.0)
     return GearSetGeometry(
         ring_teeth=full.ring_teeth,
         pinion_teeth=full.pinion_teeth,
@@ -131,43 +129,3 @@ def complete_geometry(given: GearSetDescription) -> GearSetGeometry:
         backlash_arc_per_pinion_move=pinion_arc,
         plunger_per_arc=plunger,
     )
-
-
-def macro_of(given: GearSetDescription) -> tuple[Macro, list[str]]:
-    """The pitch geometry of a description, and the names of the fields that had to be estimated.
-
-    Raises
-    ------
-    InvalidInput
-        When no such set can exist.
-    """
-    offset = 0.0 if given.offset_mm is None else given.offset_mm
-    form: ToothForm = given.tooth_form or ("uniform" if given.blade_groups else "tapered")
-    usual = {
-        "offset_mm": 0.0,
-        "pinion_spiral_deg": 50.0 if offset >= HYPOID_FROM_MM else 35.0,
-        "pressure_angle_deg": 20.0,
-        "cutter_radius_mm": 95.25,
-        "face_width_mm": 0.155 * given.ring_outer_diameter_mm,
-        "blade_groups": 13 if form == "uniform" else 0,
-    }
-    taken = {name: value if getattr(given, name) is None else getattr(given, name) for name, value in usual.items()}
-    estimated = [name for name in usual if getattr(given, name) is None]
-    others = ("tooth_form", "drive_flank", "ring_pitch_deg", "ease_drive", "ease_coast")
-    estimated += [name for name in others if getattr(given, name) is None]
-    macro = build_macro(
-        MacroInput(
-            pinion_teeth=given.pinion_teeth,
-            ring_teeth=given.ring_teeth,
-            diameter_mm=given.ring_outer_diameter_mm,
-            offset_mm=float(taken["offset_mm"]),
-            pinion_spiral_rad=radians(taken["pinion_spiral_deg"]),
-            pressure_rad=radians(taken["pressure_angle_deg"]),
-            cutter_radius_mm=float(taken["cutter_radius_mm"]),
-            face_mm=float(taken["face_width_mm"]),
-            uniform=form == "uniform",
-            blade_groups=int(taken["blade_groups"]),
-            ring_pitch_rad=None if given.ring_pitch_deg is None else radians(given.ring_pitch_deg),
-        )
-    )
-    return macro, estimated

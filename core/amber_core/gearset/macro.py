@@ -9,6 +9,7 @@ Source: general theory of hypoid pitch planes; the condition is that the line th
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 from math import asin, atan, atan2, cos, hypot, inf, pi, radians, sin, tan
 
 import numpy as np
@@ -173,6 +174,7 @@ def _bevel(given: MacroInput, ring_pitch: float) -> _Pitch:
     )
 
 
+@lru_cache(maxsize=64)
 def build_macro(given: MacroInput) -> Macro:
     """Pitch point, angles and tooth proportions of a complete description.
 

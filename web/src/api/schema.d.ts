@@ -64,6 +64,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/compute/contact.estimate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Estimate where pinion and ring stand.
+         */
+        post: operations["compute_contact_estimate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/contact.simulate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Patterns and backlash from tooth geometry.
+         */
+        post: operations["compute_contact_simulate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/compute/gearset.geometry": {
         parameters: {
             query?: never;
@@ -1932,6 +1972,655 @@ export interface operations {
                         ring_side_notches: number | null;
                         /** Wanted Ring Move Mm */
                         wanted_ring_move_mm: number;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_contact_estimate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Observed
+                     * @description What is known of one assembly; anything may be missing, but not everything.
+                     *
+                     *     `backlash_mm` is a plunger's reading, `backlash_arc_mm` an arc at the outer diameter, `depth_error_mm` a measured pinion depth less
+                     *     the right one, + too shallow, [mm].
+                     */
+                    observed: {
+                        /** @default null */
+                        backlash_arc_mm?: {
+                            /**
+                             * Sd
+                             * @default 0.02
+                             */
+                            sd?: number;
+                            /** Value */
+                            value: number;
+                        } | null;
+                        /** @default null */
+                        backlash_mm?: {
+                            /**
+                             * Sd
+                             * @default 0.02
+                             */
+                            sd?: number;
+                            /** Value */
+                            value: number;
+                        } | null;
+                        /** @default null */
+                        coast?: {
+                            /**
+                             * Sd U
+                             * @default 0.06
+                             */
+                            sd_u?: number;
+                            /**
+                             * Sd V
+                             * @default 0.08
+                             */
+                            sd_v?: number;
+                            /** U */
+                            u: number;
+                            /** V */
+                            v: number;
+                        } | null;
+                        /** @default null */
+                        depth_error_mm?: {
+                            /**
+                             * Sd
+                             * @default 0.02
+                             */
+                            sd?: number;
+                            /** Value */
+                            value: number;
+                        } | null;
+                        /** @default null */
+                        drive?: {
+                            /**
+                             * Sd U
+                             * @default 0.06
+                             */
+                            sd_u?: number;
+                            /**
+                             * Sd V
+                             * @default 0.08
+                             */
+                            sd_v?: number;
+                            /** U */
+                            u: number;
+                            /** V */
+                            v: number;
+                        } | null;
+                    };
+                    /**
+                     * Prior
+                     * @description How far from right the gears usually stand before anything is known, standard deviations [mm].
+                     */
+                    prior?: {
+                        /**
+                         * Pinion Sd Mm
+                         * @default 0.3
+                         */
+                        pinion_sd_mm?: number;
+                        /**
+                         * Ring Sd Mm
+                         * @default 0.3
+                         */
+                        ring_sd_mm?: number;
+                    };
+                    /**
+                     * GearSetDescription
+                     * @description Tooth counts, ring diameter and whatever else is known; the rest is estimated.
+                     *
+                     *     Parameters
+                     *     ----------
+                     *     ring_teeth, pinion_teeth : int
+                     *         z2 and z1, [-].
+                     *     ring_outer_diameter_mm : float
+                     *         D, outer pitch diameter of the ring, [mm].
+                     *     offset_mm : float, optional
+                     *         E, how far the pinion axis passes the ring axis, [mm]; 0 for a spiral bevel.
+                     *     pinion_spiral_deg, pressure_angle_deg : float, optional
+                     *         Mean spiral of the pinion and effective pressure angle, [deg].
+                     *     cutter_radius_mm, face_width_mm : float, optional
+                     *         r_c and b, [mm].
+                     *     tooth_form : {"tapered", "uniform"}, optional
+                     *         Duplex taper cut face by face, or uniform depth cut continuously.
+                     *     blade_groups : int, optional
+                     *         0 for face-milled; groups of the cutter for face-hobbed, [-].
+                     *     drive_flank : {"convex", "concave"}
+                     *         The ring flank that pushes in forward travel.
+                     *     ring_pitch_deg : float, optional
+                     *         Pitch angle of the ring, [deg].
+                     *     ease_drive, ease_coast : EaseOff, optional
+                     *         Relief of the flanks; it does not enter the slopes at the pitch line.
+                     *     nominal_backlash_arc_mm : float
+                     *         Backlash at the right position, arc at the outer diameter, [mm].
+                     */
+                    set: {
+                        /**
+                         * Blade Groups
+                         * @default null
+                         */
+                        blade_groups?: number | null;
+                        /**
+                         * Cutter Radius Mm
+                         * @default null
+                         */
+                        cutter_radius_mm?: number | null;
+                        /**
+                         * Drive Flank
+                         * @default null
+                         */
+                        drive_flank?: ("convex" | "concave") | null;
+                        /** @default null */
+                        ease_coast?: {
+                            /**
+                             * Bias
+                             * @default 0.45
+                             */
+                            bias?: number;
+                            /**
+                             * Length Um
+                             * @default 45
+                             */
+                            length_um?: number;
+                            /**
+                             * Profile Um
+                             * @default 15
+                             */
+                            profile_um?: number;
+                            /**
+                             * U0
+                             * @default 0.5
+                             */
+                            u0?: number;
+                            /**
+                             * V0
+                             * @default 0.5
+                             */
+                            v0?: number;
+                        } | null;
+                        /** @default null */
+                        ease_drive?: {
+                            /**
+                             * Bias
+                             * @default 0.45
+                             */
+                            bias?: number;
+                            /**
+                             * Length Um
+                             * @default 45
+                             */
+                            length_um?: number;
+                            /**
+                             * Profile Um
+                             * @default 15
+                             */
+                            profile_um?: number;
+                            /**
+                             * U0
+                             * @default 0.5
+                             */
+                            u0?: number;
+                            /**
+                             * V0
+                             * @default 0.5
+                             */
+                            v0?: number;
+                        } | null;
+                        /**
+                         * Face Width Mm
+                         * @default null
+                         */
+                        face_width_mm?: number | null;
+                        /**
+                         * Nominal Backlash Arc Mm
+                         * @default 0.15
+                         */
+                        nominal_backlash_arc_mm?: number;
+                        /**
+                         * Offset Mm
+                         * @default null
+                         */
+                        offset_mm?: number | null;
+                        /**
+                         * Pinion Spiral Deg
+                         * @default null
+                         */
+                        pinion_spiral_deg?: number | null;
+                        /** Pinion Teeth */
+                        pinion_teeth: number;
+                        /**
+                         * Pressure Angle Deg
+                         * @default null
+                         */
+                        pressure_angle_deg?: number | null;
+                        /** Ring Outer Diameter Mm */
+                        ring_outer_diameter_mm: number;
+                        /**
+                         * Ring Pitch Deg
+                         * @default null
+                         */
+                        ring_pitch_deg?: number | null;
+                        /** Ring Teeth */
+                        ring_teeth: number;
+                        /**
+                         * Tooth Form
+                         * @default null
+                         */
+                        tooth_form?: ("tapered" | "uniform") | null;
+                    };
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Chi2 */
+                        chi2: number;
+                        /** Correlation */
+                        correlation: number;
+                        /** Covariance */
+                        covariance: number[][];
+                        /** Pinion Mm */
+                        pinion_mm: number;
+                        /** Pinion Sd Mm */
+                        pinion_sd_mm: number;
+                        /** Ring Mm */
+                        ring_mm: number;
+                        /** Ring Sd Mm */
+                        ring_sd_mm: number;
+                        /**
+                         * Weakest
+                         * @enum {string}
+                         */
+                        weakest: "pinion_mm" | "ring_mm";
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_contact_simulate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * GridSize
+                     * @description Nodes of a flank from toe to heel (nu) and from root to tip (nv), [-].
+                     */
+                    grid?: {
+                        /**
+                         * Nu
+                         * @default 41
+                         */
+                        nu?: number;
+                        /**
+                         * Nv
+                         * @default 25
+                         */
+                        nv?: number;
+                    };
+                    /**
+                     * Offset Error Mm
+                     * @default 0
+                     */
+                    offset_error_mm?: number;
+                    /**
+                     * Paint Um
+                     * @default 6
+                     */
+                    paint_um?: number;
+                    /** Pinion Mm */
+                    pinion_mm: number;
+                    /** Ring Mm */
+                    ring_mm: number;
+                    /**
+                     * GearSetDescription
+                     * @description Tooth counts, ring diameter and whatever else is known; the rest is estimated.
+                     *
+                     *     Parameters
+                     *     ----------
+                     *     ring_teeth, pinion_teeth : int
+                     *         z2 and z1, [-].
+                     *     ring_outer_diameter_mm : float
+                     *         D, outer pitch diameter of the ring, [mm].
+                     *     offset_mm : float, optional
+                     *         E, how far the pinion axis passes the ring axis, [mm]; 0 for a spiral bevel.
+                     *     pinion_spiral_deg, pressure_angle_deg : float, optional
+                     *         Mean spiral of the pinion and effective pressure angle, [deg].
+                     *     cutter_radius_mm, face_width_mm : float, optional
+                     *         r_c and b, [mm].
+                     *     tooth_form : {"tapered", "uniform"}, optional
+                     *         Duplex taper cut face by face, or uniform depth cut continuously.
+                     *     blade_groups : int, optional
+                     *         0 for face-milled; groups of the cutter for face-hobbed, [-].
+                     *     drive_flank : {"convex", "concave"}
+                     *         The ring flank that pushes in forward travel.
+                     *     ring_pitch_deg : float, optional
+                     *         Pitch angle of the ring, [deg].
+                     *     ease_drive, ease_coast : EaseOff, optional
+                     *         Relief of the flanks; it does not enter the slopes at the pitch line.
+                     *     nominal_backlash_arc_mm : float
+                     *         Backlash at the right position, arc at the outer diameter, [mm].
+                     */
+                    set: {
+                        /**
+                         * Blade Groups
+                         * @default null
+                         */
+                        blade_groups?: number | null;
+                        /**
+                         * Cutter Radius Mm
+                         * @default null
+                         */
+                        cutter_radius_mm?: number | null;
+                        /**
+                         * Drive Flank
+                         * @default null
+                         */
+                        drive_flank?: ("convex" | "concave") | null;
+                        /** @default null */
+                        ease_coast?: {
+                            /**
+                             * Bias
+                             * @default 0.45
+                             */
+                            bias?: number;
+                            /**
+                             * Length Um
+                             * @default 45
+                             */
+                            length_um?: number;
+                            /**
+                             * Profile Um
+                             * @default 15
+                             */
+                            profile_um?: number;
+                            /**
+                             * U0
+                             * @default 0.5
+                             */
+                            u0?: number;
+                            /**
+                             * V0
+                             * @default 0.5
+                             */
+                            v0?: number;
+                        } | null;
+                        /** @default null */
+                        ease_drive?: {
+                            /**
+                             * Bias
+                             * @default 0.45
+                             */
+                            bias?: number;
+                            /**
+                             * Length Um
+                             * @default 45
+                             */
+                            length_um?: number;
+                            /**
+                             * Profile Um
+                             * @default 15
+                             */
+                            profile_um?: number;
+                            /**
+                             * U0
+                             * @default 0.5
+                             */
+                            u0?: number;
+                            /**
+                             * V0
+                             * @default 0.5
+                             */
+                            v0?: number;
+                        } | null;
+                        /**
+                         * Face Width Mm
+                         * @default null
+                         */
+                        face_width_mm?: number | null;
+                        /**
+                         * Nominal Backlash Arc Mm
+                         * @default 0.15
+                         */
+                        nominal_backlash_arc_mm?: number;
+                        /**
+                         * Offset Mm
+                         * @default null
+                         */
+                        offset_mm?: number | null;
+                        /**
+                         * Pinion Spiral Deg
+                         * @default null
+                         */
+                        pinion_spiral_deg?: number | null;
+                        /** Pinion Teeth */
+                        pinion_teeth: number;
+                        /**
+                         * Pressure Angle Deg
+                         * @default null
+                         */
+                        pressure_angle_deg?: number | null;
+                        /** Ring Outer Diameter Mm */
+                        ring_outer_diameter_mm: number;
+                        /**
+                         * Ring Pitch Deg
+                         * @default null
+                         */
+                        ring_pitch_deg?: number | null;
+                        /** Ring Teeth */
+                        ring_teeth: number;
+                        /**
+                         * Tooth Form
+                         * @default null
+                         */
+                        tooth_form?: ("tapered" | "uniform") | null;
+                    };
+                    /**
+                     * Shaft Angle Mrad
+                     * @default 0
+                     */
+                    shaft_angle_mrad?: number;
+                    /**
+                     * Squeeze Um
+                     * @default 3
+                     */
+                    squeeze_um?: number;
+                    /**
+                     * Want Mask
+                     * @default false
+                     */
+                    want_mask?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Backlash Arc Mm */
+                        backlash_arc_mm: number;
+                        /** Backlash Mm */
+                        backlash_mm: number;
+                        /** Backlash Per Pinion Move */
+                        backlash_per_pinion_move: number;
+                        /** Backlash Per Ring Move */
+                        backlash_per_ring_move: number;
+                        /**
+                         * FlankPattern
+                         * @description The pattern of one flank; places and shares [-], `tilt_deg` [deg], transmission errors peak to peak [urad].
+                         *
+                         *     `edge` is how strongly each edge is marked; `edge_contact` the share of the roll in which that edge touches first (hard
+                         *     contact); `mask` nv x nu, 0 to 1, root first.
+                         */
+                        coast: {
+                            /** Area */
+                            area: number;
+                            /**
+                             * EdgeShares
+                             * @description A share for each edge of the flank, [-].
+                             */
+                            edge: {
+                                /** Heel */
+                                heel: number;
+                                /** Root */
+                                root: number;
+                                /** Tip */
+                                tip: number;
+                                /** Toe */
+                                toe: number;
+                            };
+                            /**
+                             * EdgeShares
+                             * @description A share for each edge of the flank, [-].
+                             */
+                            edge_contact: {
+                                /** Heel */
+                                heel: number;
+                                /** Root */
+                                root: number;
+                                /** Tip */
+                                tip: number;
+                                /** Toe */
+                                toe: number;
+                            };
+                            /** Flank */
+                            flank: string;
+                            /** Height */
+                            height: number;
+                            /** Length */
+                            length: number;
+                            /** Mask */
+                            mask: number[][] | null;
+                            /** Te Loaded Urad */
+                            te_loaded_urad: number;
+                            /** Te Urad */
+                            te_urad: number;
+                            /** Tilt Deg */
+                            tilt_deg: number;
+                            /** U */
+                            u: number;
+                            /** U Max */
+                            u_max: number;
+                            /** U Min */
+                            u_min: number;
+                            /** V */
+                            v: number;
+                            /** V Max */
+                            v_max: number;
+                            /** V Min */
+                            v_min: number;
+                        };
+                        /**
+                         * FlankPattern
+                         * @description The pattern of one flank; places and shares [-], `tilt_deg` [deg], transmission errors peak to peak [urad].
+                         *
+                         *     `edge` is how strongly each edge is marked; `edge_contact` the share of the roll in which that edge touches first (hard
+                         *     contact); `mask` nv x nu, 0 to 1, root first.
+                         */
+                        drive: {
+                            /** Area */
+                            area: number;
+                            /**
+                             * EdgeShares
+                             * @description A share for each edge of the flank, [-].
+                             */
+                            edge: {
+                                /** Heel */
+                                heel: number;
+                                /** Root */
+                                root: number;
+                                /** Tip */
+                                tip: number;
+                                /** Toe */
+                                toe: number;
+                            };
+                            /**
+                             * EdgeShares
+                             * @description A share for each edge of the flank, [-].
+                             */
+                            edge_contact: {
+                                /** Heel */
+                                heel: number;
+                                /** Root */
+                                root: number;
+                                /** Tip */
+                                tip: number;
+                                /** Toe */
+                                toe: number;
+                            };
+                            /** Flank */
+                            flank: string;
+                            /** Height */
+                            height: number;
+                            /** Length */
+                            length: number;
+                            /** Mask */
+                            mask: number[][] | null;
+                            /** Te Loaded Urad */
+                            te_loaded_urad: number;
+                            /** Te Urad */
+                            te_urad: number;
+                            /** Tilt Deg */
+                            tilt_deg: number;
+                            /** U */
+                            u: number;
+                            /** U Max */
+                            u_max: number;
+                            /** U Min */
+                            u_min: number;
+                            /** V */
+                            v: number;
+                            /** V Max */
+                            v_max: number;
+                            /** V Min */
+                            v_min: number;
+                        };
+                        /** Tight */
+                        tight: boolean;
                     };
                 };
             };
