@@ -50,3 +50,25 @@ def resolution_ok(value: float) -> None:
         On ``resolution_mm``.
     """
     within("resolution_mm", value, 0.0, 1.0, "The resolution of the dial lies between 0 and 1 mm.")
+
+
+def torque_ok(field: str, value: float | None) -> None:
+    """Refuse a rotating torque no axle has; None passes.
+
+    Raises
+    ------
+    InvalidInput
+        On `field`.
+    """
+    within(field, value, 0.0, 200.0, "A rotating torque lies between 0 and 200 Nm: check the unit.")
+
+
+def torque_resolution_ok(value: float) -> None:
+    """Refuse a resolution that is negative or coarser than any torque wrench's.
+
+    Raises
+    ------
+    InvalidInput
+        On ``resolution_nm``.
+    """
+    within("resolution_nm", value, 0.0, 5.0, "The resolution of the wrench lies between 0 and 5 Nm.")

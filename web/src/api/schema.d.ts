@@ -104,6 +104,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/compute/depth.measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Judge a measured pinion depth.
+         */
+        post: operations["compute_depth_measure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/depth.start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description The depth shim for the first trial.
+         */
+        post: operations["compute_depth_start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/endplay.shims": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description The stack that brings end play or light preload into its window.
+         */
+        post: operations["compute_endplay_shims"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/compute/gearset.geometry": {
         parameters: {
             query?: never;
@@ -138,6 +198,106 @@ export interface paths {
          * @description Ratio, hunting class and candidates from what was counted.
          */
         post: operations["compute_gearset_identify"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/preload.assess": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Judge the rotating torque of a pinion.
+         */
+        post: operations["compute_preload_assess"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/preload.carrier": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Judge the carrier's preload.
+         */
+        post: operations["compute_preload_carrier"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/preload.pull": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Torque of a pull square to its radius.
+         */
+        post: operations["compute_preload_pull"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/preload.sleeve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description How a crush sleeve goes on.
+         */
+        post: operations["compute_preload_sleeve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/preload.spacer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description The next stack of a shimmed spacer.
+         */
+        post: operations["compute_preload_spacer"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2635,6 +2795,361 @@ export interface operations {
             };
         };
     };
+    compute_depth_measure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Arbor Radius Mm
+                     * @default 0
+                     */
+                    arbor_radius_mm?: number;
+                    /**
+                     * Bar Mm
+                     * @default 0
+                     */
+                    bar_mm?: number;
+                    /**
+                     * Mark Mm
+                     * @default 0
+                     */
+                    mark_mm?: number;
+                    /** Nominal Mm */
+                    nominal_mm: number;
+                    /** Reading Mm */
+                    reading_mm: number;
+                    /**
+                     * Reference Offset Mm
+                     * @default 0
+                     */
+                    reference_offset_mm?: number;
+                    /**
+                     * Resolution Mm
+                     * @default 0.01
+                     */
+                    resolution_mm?: number;
+                    /** Shim Mm */
+                    shim_mm: number;
+                    /**
+                     * Shim Place
+                     * @default under_head
+                     * @enum {string}
+                     */
+                    shim_place?: "under_head" | "behind_cup" | "under_cartridge_flange";
+                    /**
+                     * Tolerance Mm
+                     * @default 0.03
+                     */
+                    tolerance_mm?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Distance Mm */
+                        distance_mm: number;
+                        /** Error Mm */
+                        error_mm: number;
+                        /** New Shim Mm */
+                        new_shim_mm: number;
+                        /** Reasons */
+                        reasons: {
+                            /** Code */
+                            code: string;
+                            /**
+                             * Field
+                             * @default null
+                             */
+                            field: string | null;
+                            /** Text */
+                            text: string;
+                        }[];
+                        /**
+                         * Verdict
+                         * @enum {string}
+                         */
+                        verdict: "in" | "edge" | "out" | "unknown";
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_depth_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Mark Means
+                     * @default farther_is_plus
+                     * @enum {string}
+                     */
+                    mark_means?: "farther_is_plus" | "closer_is_plus" | "distance";
+                    /**
+                     * Mark Unit
+                     * @default null
+                     */
+                    mark_unit?: ("thou" | "hundredths_mm" | "mm") | null;
+                    /**
+                     * New Bearing Height Mm
+                     * @default null
+                     */
+                    new_bearing_height_mm?: number | null;
+                    /**
+                     * New Mark
+                     * @default null
+                     */
+                    new_mark?: number | null;
+                    /**
+                     * New Mark Mm
+                     * @default 0
+                     */
+                    new_mark_mm?: number;
+                    /**
+                     * Old Bearing Height Mm
+                     * @default null
+                     */
+                    old_bearing_height_mm?: number | null;
+                    /**
+                     * Old Mark
+                     * @default null
+                     */
+                    old_mark?: number | null;
+                    /**
+                     * Old Mark Mm
+                     * @default 0
+                     */
+                    old_mark_mm?: number;
+                    /** Old Shim Mm */
+                    old_shim_mm: number;
+                    /**
+                     * Shim Place
+                     * @enum {string}
+                     */
+                    shim_place: "under_head" | "behind_cup" | "under_cartridge_flange";
+                    /**
+                     * Slinger Change Mm
+                     * @default 0
+                     */
+                    slinger_change_mm?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Reasons */
+                        reasons: {
+                            /** Code */
+                            code: string;
+                            /**
+                             * Field
+                             * @default null
+                             */
+                            field: string | null;
+                            /** Text */
+                            text: string;
+                        }[];
+                        /** Shim Mm */
+                        shim_mm: number;
+                        /** Spacer Change Mm */
+                        spacer_change_mm: number | null;
+                        /** Terms */
+                        terms: {
+                            /** Name */
+                            name: string;
+                            /** Value Mm */
+                            value_mm: number;
+                        }[];
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_endplay_shims: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * End Play Mm
+                     * @default null
+                     */
+                    end_play_mm?: number | null;
+                    /**
+                     * Resolution Mm
+                     * @default 0.01
+                     */
+                    resolution_mm?: number;
+                    /**
+                     * Resolution Nm
+                     * @default 0.05
+                     */
+                    resolution_nm?: number;
+                    /**
+                     * Rotating Torque Nm
+                     * @default null
+                     */
+                    rotating_torque_nm?: number | null;
+                    /**
+                     * School
+                     * @enum {string}
+                     */
+                    school: "free_play" | "zero" | "light_preload";
+                    /**
+                     * Shim Effect
+                     * @enum {string}
+                     */
+                    shim_effect: "adds_play" | "removes_play";
+                    /** Stack Mm */
+                    stack_mm: number;
+                    /**
+                     * Stock
+                     * @default null
+                     */
+                    stock?: {
+                        /** Count */
+                        count: number;
+                        /** Thickness Mm */
+                        thickness_mm: number;
+                    }[] | null;
+                    /**
+                     * Torque Per Mm Nm
+                     * @default null
+                     */
+                    torque_per_mm_nm?: number | null;
+                    /**
+                     * EndPlayWindow
+                     * @description Least and greatest allowed: [mm], or [Nm] for a light preload.
+                     */
+                    window: {
+                        /** Max */
+                        max: number;
+                        /** Min */
+                        min: number;
+                    };
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Change Mm */
+                        change_mm: number | null;
+                        pick: {
+                            /** Alternatives */
+                            alternatives: {
+                                /** Error Mm */
+                                error_mm: number;
+                                /** Pieces */
+                                pieces: {
+                                    /** Count */
+                                    count: number;
+                                    /** Thickness Mm */
+                                    thickness_mm: number;
+                                }[];
+                                /** Total Mm */
+                                total_mm: number;
+                                /** Within */
+                                within: boolean;
+                            }[];
+                            /** Error Mm */
+                            error_mm: number;
+                            /** Pieces */
+                            pieces: {
+                                /** Count */
+                                count: number;
+                                /** Thickness Mm */
+                                thickness_mm: number;
+                            }[];
+                            /** Total Mm */
+                            total_mm: number;
+                            /** Within */
+                            within: boolean;
+                        } | null;
+                        /** Reasons */
+                        reasons: {
+                            /** Code */
+                            code: string;
+                            /**
+                             * Field
+                             * @default null
+                             */
+                            field: string | null;
+                            /** Text */
+                            text: string;
+                        }[];
+                        /** Stack Mm */
+                        stack_mm: number;
+                        /**
+                         * Verdict
+                         * @enum {string}
+                         */
+                        verdict: "in" | "edge" | "out" | "unknown";
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     compute_gearset_geometry: {
         parameters: {
             query?: never;
@@ -3016,6 +3531,492 @@ export interface operations {
                         ratio_error: number | null;
                         /** Ring Turns To Repeat */
                         ring_turns_to_repeat: number | null;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_preload_assess: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Bearings
+                     * @default null
+                     */
+                    bearings?: ("new" | "used" | "mixed") | null;
+                    /**
+                     * Breakaway Nm
+                     * @default null
+                     */
+                    breakaway_nm?: number | null;
+                    /**
+                     * Max Nm
+                     * @default null
+                     */
+                    max_nm?: number | null;
+                    /**
+                     * Min Nm
+                     * @default null
+                     */
+                    min_nm?: number | null;
+                    /** Readings Nm */
+                    readings_nm: number[];
+                    /**
+                     * Resolution Nm
+                     * @default 0.05
+                     */
+                    resolution_nm?: number;
+                    /**
+                     * Seal
+                     * @default null
+                     */
+                    seal?: ("fitted" | "absent") | null;
+                    /**
+                     * Seal Drag Nm
+                     * @default null
+                     */
+                    seal_drag_nm?: number | null;
+                    /**
+                     * Window Seal
+                     * @default null
+                     */
+                    window_seal?: ("included" | "excluded") | null;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Reasons */
+                        reasons: {
+                            /** Code */
+                            code: string;
+                            /**
+                             * Field
+                             * @default null
+                             */
+                            field: string | null;
+                            /** Text */
+                            text: string;
+                        }[];
+                        /** Spread Nm */
+                        spread_nm: number;
+                        /** Torque Nm */
+                        torque_nm: number;
+                        /**
+                         * Verdict
+                         * @enum {string}
+                         */
+                        verdict: "in" | "edge" | "out" | "unknown";
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_preload_carrier: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Backlash Least Mm
+                     * @default null
+                     */
+                    backlash_least_mm?: number | null;
+                    /**
+                     * Backlash Min Mm
+                     * @default null
+                     */
+                    backlash_min_mm?: number | null;
+                    /**
+                     * Cap Spread Mm
+                     * @default null
+                     */
+                    cap_spread_mm?: number | null;
+                    /** Pinion Nm */
+                    pinion_nm: number;
+                    /** Pinion Teeth */
+                    pinion_teeth: number;
+                    /**
+                     * Resolution Mm
+                     * @default 0.01
+                     */
+                    resolution_mm?: number;
+                    /**
+                     * Resolution Nm
+                     * @default 0.05
+                     */
+                    resolution_nm?: number;
+                    /** Ring Teeth */
+                    ring_teeth: number;
+                    /** Total Nm */
+                    total_nm: number;
+                    /**
+                     * Window
+                     * @description Least and greatest allowed; either may be missing.
+                     */
+                    window: {
+                        /**
+                         * Max
+                         * @default null
+                         */
+                        max?: number | null;
+                        /**
+                         * Min
+                         * @default null
+                         */
+                        min?: number | null;
+                    };
+                    /**
+                     * Window Kind
+                     * @enum {string}
+                     */
+                    window_kind: "total_at_pinion" | "rise_at_pinion" | "torque_at_ring" | "cap_spread_mm";
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Reasons */
+                        reasons: {
+                            /** Code */
+                            code: string;
+                            /**
+                             * Field
+                             * @default null
+                             */
+                            field: string | null;
+                            /** Text */
+                            text: string;
+                        }[];
+                        /** Rise Nm */
+                        rise_nm: number;
+                        /** Torque At Ring Nm */
+                        torque_at_ring_nm: number;
+                        /**
+                         * Verdict
+                         * @enum {string}
+                         */
+                        verdict: "in" | "edge" | "out" | "unknown";
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_preload_pull: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** Force N */
+                    force_n: number;
+                    /** Radius Mm */
+                    radius_mm: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Torque Nm */
+                        torque_nm: number;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_preload_sleeve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * End Play Mm
+                     * @default null
+                     */
+                    end_play_mm?: number | null;
+                    /** Max Nm */
+                    max_nm: number;
+                    /**
+                     * Max Step Deg
+                     * @default 5
+                     */
+                    max_step_deg?: number;
+                    /** Min Nm */
+                    min_nm: number;
+                    /**
+                     * Nut Torque Min Nm
+                     * @default null
+                     */
+                    nut_torque_min_nm?: number | null;
+                    /**
+                     * Nut Torque Nm
+                     * @default null
+                     */
+                    nut_torque_nm?: number | null;
+                    /**
+                     * Seal Drag Nm
+                     * @default 0
+                     */
+                    seal_drag_nm?: number;
+                    /** Steps */
+                    steps: {
+                        /** Nut Turn Deg */
+                        nut_turn_deg: number;
+                        /** Rotating Torque Nm */
+                        rotating_torque_nm: number;
+                    }[];
+                    /**
+                     * Thread Pitch Mm
+                     * @default 1.5
+                     */
+                    thread_pitch_mm?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Next Step Deg */
+                        next_step_deg: number;
+                        /** Nut Turn To Go Deg */
+                        nut_turn_to_go_deg: number | null;
+                        /** Reasons */
+                        reasons: {
+                            /** Code */
+                            code: string;
+                            /**
+                             * Field
+                             * @default null
+                             */
+                            field: string | null;
+                            /** Text */
+                            text: string;
+                        }[];
+                        /**
+                         * State
+                         * @enum {string}
+                         */
+                        state: "slack" | "closing" | "in" | "past";
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_preload_spacer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * End Play Mm
+                     * @default null
+                     */
+                    end_play_mm?: number | null;
+                    /**
+                     * Rotating Torque Nm
+                     * @default null
+                     */
+                    rotating_torque_nm?: number | null;
+                    /**
+                     * Sleeve Length Mm
+                     * @default null
+                     */
+                    sleeve_length_mm?: number | null;
+                    /**
+                     * Spacer Length Mm
+                     * @default null
+                     */
+                    spacer_length_mm?: number | null;
+                    /**
+                     * Stack Mm
+                     * @default null
+                     */
+                    stack_mm?: number | null;
+                    /**
+                     * Stock
+                     * @default null
+                     */
+                    stock?: {
+                        /** Count */
+                        count: number;
+                        /** Thickness Mm */
+                        thickness_mm: number;
+                    }[] | null;
+                    /**
+                     * Target Nm
+                     * @default null
+                     */
+                    target_nm?: number | null;
+                    /**
+                     * Torque Per Mm Nm
+                     * @default null
+                     */
+                    torque_per_mm_nm?: number | null;
+                    /**
+                     * Trials
+                     * @default null
+                     */
+                    trials?: {
+                        /** Rotating Torque Nm */
+                        rotating_torque_nm: number;
+                        /** Stack Mm */
+                        stack_mm: number;
+                    }[] | null;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        pick: {
+                            /** Alternatives */
+                            alternatives: {
+                                /** Error Mm */
+                                error_mm: number;
+                                /** Pieces */
+                                pieces: {
+                                    /** Count */
+                                    count: number;
+                                    /** Thickness Mm */
+                                    thickness_mm: number;
+                                }[];
+                                /** Total Mm */
+                                total_mm: number;
+                                /** Within */
+                                within: boolean;
+                            }[];
+                            /** Error Mm */
+                            error_mm: number;
+                            /** Pieces */
+                            pieces: {
+                                /** Count */
+                                count: number;
+                                /** Thickness Mm */
+                                thickness_mm: number;
+                            }[];
+                            /** Total Mm */
+                            total_mm: number;
+                            /** Within */
+                            within: boolean;
+                        } | null;
+                        /** Reasons */
+                        reasons: {
+                            /** Code */
+                            code: string;
+                            /**
+                             * Field
+                             * @default null
+                             */
+                            field: string | null;
+                            /** Text */
+                            text: string;
+                        }[];
+                        /** Stack Mm */
+                        stack_mm: number;
+                        /**
+                         * Step
+                         * @enum {string}
+                         */
+                        step: "first" | "from_end_play" | "from_torque";
                     };
                 };
             };

@@ -1,0 +1,57 @@
+"""Rotating torque by a string and a spring balance, or a lever."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from amber_core import checks
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Pull:
+    """Force while turning steadily [N] at a radius [mm]."""
+
+    force_n: float
+    radius_mm: float
+
+    def __post_init__(self) -> None:
+        checks.within("force_n", self.force_n, 0.0, 2000.0, "A pull lies between 0 and 2000 N: check the unit.")
+        checks.above_zero("radius_mm", self.radius_mm, "The radius of the pull")
+        checks.within("radius_mm", self.radius_mm, 0.0, 2000.0, "A radius lies under 2000 mm: give millimetres.")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PulledTorque:
+    """The torque, [Nm]."""
+
+    torque_nm: float
+
+
+def torque_from_pull(given: Pull) -> PulledTorque:
+    """Torque of a pull square to its radius.
+
+    Parameters
+    ----------
+    given : Pull
+        F [N], r [mm].
+
+    Returns
+    -------
+    PulledTorque
+        T [Nm].
+
+    Raises
+    ------
+    InvalidInput
+        From Pull, with the field.
+
+    Notes
+    -----
+    T = F r / 1000.
+
+    Examples
+    --------
+    >>> torque_from_pull(Pull(force_n=50.0, radius_mm=40.0)).torque_nm
+    2.0
+    """
+    return PulledTorque(torque_nm=given.force_n * given.radius_mm / 1000.0)
