@@ -91,7 +91,8 @@ def shim_end_play(given: EndPlayQuestion) -> EndPlayStack:
     Notes
     -----
     s = +1 when a thicker stack adds play, -1 when it removes it. Free play: change = s (middle - play). Zero: -s play. Light
-    preload: with torque s (torque - middle)/(torque per mm); with play -s (play + middle/(torque per mm)), 0.02 mm for the last term when unknown.
+    preload: with torque s (torque - middle)/(torque per mm); with play -s (play + middle/(torque per mm)), 0.02 mm for the
+    last term when unknown.
 
     Examples
     --------

@@ -92,8 +92,8 @@ def follow_sleeve(given: SleeveRun) -> SleeveNext:
     -----
     Drag is subtracted first. Baseline T0: median of the steps before the rise, 0 if none. T > max is past; T >= min in; T - T0 >
     max(0.1 Nm, 5 % of min) closing; else slack. Slope by least squares over the last rising points, at most 4. To go =
-    (middle - T)/slope. The next step is at most half of what is to go and never farther than the window's upper end. Turn the pinion several turns
-    before each reading.
+    (middle - T)/slope. The next step is at most half of what is to go and never farther than the window's upper end. Turn
+    the pinion several turns before each reading.
 
     Examples
     --------
