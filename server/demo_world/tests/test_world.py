@@ -1,0 +1,57 @@
+"""The made-up workshop tells the stories it is meant to tell."""
+
+from __future__ import annotations
+
+from demo_world import world
+from jobs.models import Job
+from jobs.present import find_job, job_out
+from jobs.run_sheet import RunSheet
+from setup_bench.models import Reading
+from setup_bench.present import bench_job, bench_out
+from test_support.api_case import ApiTestCase
+
+
+class Stories(ApiTestCase):
+    @classmethod
+    def setUpTestData(cls) -> None:
+        super().setUpTestData()
+        world.load()
+
+    def bench(self, vehicle: str) -> dict[str, object]:
+        return bench_out(bench_job(Job.objects.get(vehicle__startswith=vehicle).pk))
+
+    def test_what_each_bench_says_next(self) -> None:
+        stories = {"Library van": "move", "Estate car": "look_for_runout", "Ferry-ramp tug": "finished", "Road-rail loader": "measure"}
+        for vehicle, kind in stories.items():
+            with self.subTest(vehicle):
+                self.assertEqual(self.bench(vehicle)["next"]["kind"], kind)  # type: ignore[index]
+
+    def test_the_tugs_adjusters_brought_it_in_at_the_second_trial(self) -> None:
+        trials = self.bench("Ferry-ramp tug")["trials"]
+        self.assertEqual([trial["assessment"]["verdict"] for trial in trials], ["out", "in"])  # type: ignore[attr-defined]
+        self.assertLess(trials[1]["ring_move_mm"], 0.0)  # type: ignore[index]
+
+    def test_a_misreading_stays_visible(self) -> None:
+        (struck,) = Reading.objects.filter(strike_out__isnull=False)
+        self.assertEqual(struck.strike_out.reason, "stylus slipped off the tooth")
+
+    def test_no_record_lies_in_the_future_or_out_of_order(self) -> None:
+        for job in Job.objects.all():
+            times = [record.at for record in job.step_records.order_by("id")]
+            with self.subTest(job.vehicle):
+                self.assertEqual(times, sorted(times))
+                self.assertLessEqual(job.created_at, job.updated_at)
+
+    def test_no_hold_was_jumped(self) -> None:
+        for job in Job.objects.all():
+            sheet = RunSheet(find_job(job.pk))
+            with self.subTest(job.vehicle):
+                for step in sheet.steps:
+                    if step.code in sheet.passed and step.code != "gear_set":
+                        self.assertIsNone(sheet.hold_before(step.code), step.code)
+
+    def test_front_and_rear_of_the_doctors_car_are_marked_as_a_mismatch(self) -> None:
+        job = job_out(find_job(Job.objects.get(vehicle__startswith="Four-wheel-drive").pk))
+        rear = next(one for one in job["stations"] if one["place"] == "rear_axle")
+        self.assertEqual(rear["word"], "Fault")
+        self.assertFalse(job["gear_set"]["guess_agrees"])

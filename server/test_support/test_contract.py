@@ -1,0 +1,110 @@
+"""The API as a whole: every operation is named and guarded, every write asks who may, migrations go both ways."""
+
+from __future__ import annotations
+
+import json
+import uuid
+from io import StringIO
+from pathlib import Path
+from typing import Any
+
+from django.apps import apps
+from django.conf import settings
+from django.core.management import call_command
+from django.db import connection
+from django.test import TransactionTestCase
+
+from accounts.models import User
+from test_support.api_case import ApiTestCase
+
+OPEN = {"csrf_token", "welcome", "sign_in", "me"}
+
+
+def operations() -> list[tuple[str, str, dict[str, Any]]]:
+    """(method, path, operation) of the committed schema."""
+    schema = json.loads((Path(settings.ROOT) / "docs" / "openapi.json").read_text(encoding="utf-8"))
+    return [(method, path, one) for path, methods in schema["paths"].items() for method, one in methods.items()]
+
+
+class Operations(ApiTestCase):
+    def test_each_has_a_name_of_its_own_and_an_answer(self) -> None:
+        names = [one["operationId"] for _, _, one in operations()]
+        self.assertEqual(len(names), len(set(names)))
+        for method, path, one in operations():
+            with self.subTest(f"{method} {path}"):
+                self.assertTrue(set(one["responses"]) & {"200", "201", "204"})
+
+    def test_all_but_the_sign_in_are_closed_to_strangers(self) -> None:
+        for method, path, one in operations():
+            address = path.removeprefix("/api/v1").replace("{code}", "corrie-ls19").replace("{place}", "engine")
+            for name in ("job_id", "trial_id", "reading_id"):
+                address = address.replace(f"{{{name}}}", str(uuid.uuid4()))
+            with self.subTest(one["operationId"]):
+                status = self.call(method, address, {}, by=None).status_code
+                (self.assertNotEqual if one["operationId"] in OPEN else self.assertEqual)(status, 401)
+
+    def test_a_visitor_writes_nothing_anywhere(self) -> None:
+        job = self.make_job()
+        trial = self.trial_id(self.begin(job))
+        reading = self.read(trial, "20").json()["trials"][0]["readings"][0]["id"]
+        writes: list[tuple[str, str, dict[str, Any]]] = [
+            ("post", "/jobs", self.card()),
+            ("patch", f"/jobs/{job}", {"version": 1, "customer": "x"}),
+            ("put", f"/jobs/{job}/stations/engine", {"state": "good"}),
+            ("post", f"/jobs/{job}/gear-set", {"pinion_teeth": 9, "ring_teeth": 41}),
+            ("post", f"/jobs/{job}/steps/stands_and_chocks/pass", {}),
+            ("post", f"/jobs/{job}/steps/stands_and_chocks/take-back", {"reason": "x"}),
+            ("post", f"/jobs/{job}/trials", {"after": 1, "ring_side": "1 mm", "far_side": "1 mm"}),
+            ("post", f"/trials/{trial}/readings", {"angle_deg": 45, "typed": "20"}),
+            ("post", f"/readings/{reading}/strike-out", {"reason": "x"}),
+            ("post", f"/jobs/{job}/sign-off", {}),
+            ("post", f"/jobs/{job}/withdraw", {"reason": "x"}),
+            ("put", "/families/corrie-ls19/shims", {"place": "side", "thickness_mm": 1.0, "count": 1}),
+            ("patch", "/shop", {"foreman_signs": False}),
+        ]
+        before = self.counts()
+        for method, path, body in writes:
+            with self.subTest(f"{method} {path}"):
+                reply = self.call(method, path, {"client_id": str(uuid.uuid4()), **body}, by="visitor")
+                self.assert_refused(reply, 403, "not_allowed", words="Your login cannot")
+        self.assertEqual(self.counts(), before)
+
+    @staticmethod
+    def counts() -> dict[str, int]:
+        ours = ("accounts", "stores", "jobs", "setup_bench", "build_sheet")
+        return {model._meta.label: model._default_manager.count() for app in ours for model in apps.get_app_config(app).get_models()}
+
+    def test_an_inactive_login_is_nobody(self) -> None:
+        job = self.make_job()
+        client = self.client_of("isla")
+        User.objects.filter(username="isla").update(is_active=False)
+        self.assertEqual(client.get(f"/api/v1/jobs/{job}").status_code, 401)
+
+    def test_absurd_bodies_get_one_sentence(self) -> None:
+        client = self.client_of("isla")
+        for body in ("", "[]", "null", '"text"', "{", '{"id": 7}', "9" * 5000):
+            with self.subTest(body[:12]):
+                reply = client.post("/api/v1/jobs", body, content_type="application/json")
+                self.assertIn(reply.status_code, (400, 422))
+                self.assertEqual(set(reply.json()), {"error"})
+
+
+class Migrations(TransactionTestCase):
+    OURS = ("build_sheet", "setup_bench", "jobs", "stores")
+
+    def triggers(self) -> set[str]:
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT tgname FROM pg_trigger WHERE tgname LIKE '%%_append_only'")
+            return {row[0] for row in cursor.fetchall()}
+
+    def test_they_go_back_and_forth_and_the_guards_with_them(self) -> None:
+        guards = self.triggers()
+        self.assertEqual(len(guards), 7)
+        for app in self.OURS:
+            call_command("migrate", app, "zero", verbosity=0, interactive=False, stdout=StringIO())
+        self.assertEqual(self.triggers(), set())
+        call_command("migrate", verbosity=0, interactive=False, stdout=StringIO())
+        self.assertEqual(self.triggers(), guards)
+
+    def test_the_models_are_what_the_migrations_say(self) -> None:
+        call_command("makemigrations", check=True, dry_run=True, verbosity=0)
