@@ -107,7 +107,7 @@ def _python_tests(tally: Tally, labels: Sequence[str]) -> None:
         cluster.make_database("amber")
         counts = Path(folder) / "counts.json"
         env = environment(mode="test", database_url=cluster.url("amber"), AMBER_TEST_COUNTS=str(counts), AMBER_COMPUTE_RATE="100000/m")
-        command = [*manage("test", "--noinput", "--timing", *(labels or ["core", "server", "e2e"]))]
+        command = [*manage("test", "--noinput", "--timing", *(labels or ["core", "cli", "server", "e2e"]))]
         step("Python and browser tests")
         subprocess.run([str(part) for part in command], cwd=ROOT, env=env, stdin=subprocess.DEVNULL, check=False)
         found = json.loads(counts.read_text()) if counts.exists() else {"passed": 0, "failed": 1, "skipped": 0}

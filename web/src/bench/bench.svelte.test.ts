@@ -2,6 +2,7 @@ import { flushSync } from "svelte";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
 import type { BenchOnScreen } from "./bench.svelte";
+import { stubServer, type Sent } from "../test/stub-server";
 import { Outbox, type Keeper } from "./outbox";
 
 const kept = new Map<string, string>();
@@ -11,7 +12,7 @@ const drawer: Keeper = {
   removeItem: (key) => void kept.delete(key),
 };
 
-interface Sent {
+interface Taken {
   client_id: string;
   typed: string;
   angle_deg: number;
@@ -20,7 +21,7 @@ interface Sent {
 
 /** A server that answers as it is told, and remembers what reached it. */
 class Server {
-  got: Sent[] = [];
+  got: Taken[] = [];
   answers: ("take" | "lose" | "lose answer" | "refuse" | "ask" | "stumble" | "signed out")[] = [];
 
   bench() {
@@ -33,9 +34,9 @@ class Server {
     return { positions_deg: [0, 90, 180, 270], trials: [{ id: "t1", number: 1, readings }] };
   }
 
-  fetch = async (request: Request): Promise<Response> => {
+  answer(request: Sent): Response {
     if (request.method === "GET") return Response.json(this.bench());
-    const sent = (await request.json()) as Sent;
+    const sent = request.body as unknown as Taken;
     const answer = this.answers.shift() ?? "take";
     if (answer === "lose") throw new TypeError("network");
     if (answer === "stumble") return new Response("oh", { status: 500 });
@@ -53,22 +54,11 @@ class Server {
     if (!this.got.some((one) => one.client_id === sent.client_id)) this.got.push(sent);
     if (answer === "lose answer") throw new TypeError("network");
     return Response.json(this.bench(), { status: 201 });
-  };
+  }
 }
 
-// the API's client takes fetch and Request as they are when it is loaded, so both are put in place first
 let server = new Server();
-const Plain = globalThis.Request;
-vi.stubGlobal("document", { cookie: "csrftoken=x" });
-vi.stubGlobal("fetch", (request: Request) => server.fetch(request));
-vi.stubGlobal(
-  "Request",
-  class extends Plain {
-    constructor(input: string, init?: RequestInit) {
-      super(new URL(input, "http://bench.test"), init);
-    }
-  },
-);
+stubServer((sent) => server.answer(sent));
 const { BenchOnScreen: Bench } = await import("./bench.svelte");
 
 describe("readings at the bench", () => {
