@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import secrets
 from pathlib import Path
+from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from amber_cli.paths import PYTHON, ROOT, SERVER, STATE
 
@@ -20,7 +21,19 @@ def environment(*, mode: str, database_url: str, **more: str) -> dict[str, str]:
         "DJANGO_SETTINGS_MODULE": "config.settings",
         "PYTHONPATH": path,
     }
+    if mode == "demo":
+        wanted["AMBER_TIME_ZONE"] = os.environ.get("AMBER_TIME_ZONE") or _this_machines_zone()
     return {**os.environ, **wanted, **more}
+
+
+def _this_machines_zone() -> str:
+    """The zone of Debian's /etc/timezone, so that printed times are those on the wall."""
+    try:
+        zone = Path("/etc/timezone").read_text(encoding="utf-8").strip()
+        ZoneInfo(zone)
+    except (OSError, ValueError, ZoneInfoNotFoundError):
+        return "UTC"
+    return zone or "UTC"
 
 
 def serving_environment() -> dict[str, str]:

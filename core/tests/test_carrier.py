@@ -97,8 +97,8 @@ class FromTheDrawer(TestCase):
         stock = [Shims(thickness_mm=mm, count=1) for mm in (0.88, 0.92, 1.08, 1.0)]
         found = move(stock=stock)
         assert found.picks is not None
-        self.assertEqual([one.thickness_mm for one in found.picks.ring_side], [0.88])
-        self.assertEqual([one.thickness_mm for one in found.picks.far_side], [1.08])
+        self.assertEqual([one.thickness_mm for one in found.picks.ring_side.pieces], [0.88])
+        self.assertEqual([one.thickness_mm for one in found.picks.far_side.pieces], [1.08])
         self.assertAlmostEqual(found.ring_move_mm, 0.1)
 
     @settings(max_examples=60, deadline=None)

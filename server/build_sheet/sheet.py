@@ -6,6 +6,7 @@ from pathlib import Path
 from typing import Any
 from urllib.parse import urlparse
 
+from django.conf import settings
 from django.contrib.staticfiles import finders
 from django.template.loader import render_to_string
 
@@ -38,6 +39,7 @@ def sheet_context(job: Job) -> dict[str, Any]:
         "earlier": trials[:-1],
         "sign_offs": sign_offs,
         "signed": job.signed_off_at is not None,
+        "zone": settings.TIME_ZONE,
         "groups": _groups(shown["steps"]),
         "verdict_word": {"in": "In", "edge": "On the edge", "out": "Out", "unknown": "Not judged"}.get(
             final["assessment"]["verdict"] if final and final["assessment"] else "unknown"

@@ -152,8 +152,8 @@ def _next_out(found: NextMove, trial: Trial | None) -> dict[str, Any]:
         return {"kind": found.kind, "text": found.text, "move": None}
     ring = far = None
     if move.picks is not None:
-        ring = [(one.thickness_mm, one.count) for one in move.picks.ring_side]
-        far = [(one.thickness_mm, one.count) for one in move.picks.far_side]
+        ring = [(one.thickness_mm, one.count) for one in move.picks.ring_side.pieces]
+        far = [(one.thickness_mm, one.count) for one in move.picks.far_side.pieces]
     turned = move.ring_side_notches is not None and move.far_side_notches is not None
     shown = {
         "ring_move_mm": move.ring_move_mm,

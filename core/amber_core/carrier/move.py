@@ -8,7 +8,9 @@ from typing import Literal
 from amber_core import checks
 from amber_core.carrier.pair import MOST_PIECES_A_SIDE, nearest_pair
 from amber_core.errors import InvalidInput
-from amber_core.shims.stock import NM_PER_MM, Shims, as_pieces, counted, nanometres
+from amber_core.shims.nearest import TOLERANCE_MM
+from amber_core.shims.pick import ShimStack, stack_of
+from amber_core.shims.stock import Shims, counted, nanometres
 from amber_core.verdicts import SLACK, Reason
 
 PRELOAD_NOTICED_MM = 0.02
@@ -69,10 +71,10 @@ class CarrierNow:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SidePicks:
-    """The shims for each side."""
+    """The stack for each side; `within` when it is a hundredth or less from the one wanted."""
 
-    ring_side: list[Shims]
-    far_side: list[Shims]
+    ring_side: ShimStack
+    far_side: ShimStack
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -145,9 +147,10 @@ def _by_shims(given: CarrierNow, wanted: float) -> CarrierMove:
     far = given.far_side_mm + sign * (wanted + given.preload_change_mm / 2.0)
     picks, moved = None, wanted
     if given.stock is not None:
-        pair = nearest_pair(counted(given.stock, 2 * MOST_PIECES_A_SIDE), nanometres(ring), nanometres(far))
-        picks = SidePicks(ring_side=as_pieces(pair.ring_side), far_side=as_pieces(pair.far_side))
-        picked = sum(pair.ring_side) / NM_PER_MM, sum(pair.far_side) / NM_PER_MM
+        ring_nm, far_nm = nanometres(ring), nanometres(far)
+        pair = nearest_pair(counted(given.stock, 2 * MOST_PIECES_A_SIDE), ring_nm, far_nm)
+        picks = SidePicks(ring_side=stack_of(pair.ring_side, ring_nm, TOLERANCE_MM), far_side=stack_of(pair.far_side, far_nm, TOLERANCE_MM))
+        picked = picks.ring_side.total_mm, picks.far_side.total_mm
         moved = -sign * ((picked[0] - given.ring_side_mm) - (picked[1] - given.far_side_mm)) / 2.0
     return _answer(given, wanted=wanted, move=moved, stacks=(ring, far), picks=picks)
 
@@ -193,8 +196,7 @@ def _preload_reason(stacks: tuple[float, float] | None, picks: SidePicks | None)
     """The difference of the stacks is picked first; what that does to their sum is said."""
     if stacks is None or picks is None:
         return []
-    picked = sum(one.thickness_mm * one.count for one in (*picks.ring_side, *picks.far_side))
-    change = picked - sum(stacks)
+    change = picks.ring_side.total_mm + picks.far_side.total_mm - sum(stacks)
     if abs(change) <= PRELOAD_NOTICED_MM + SLACK:
         return []
     word = "thicker" if change > 0.0 else "thinner"

@@ -99,14 +99,15 @@ def pick_shims(given: ShimWish) -> ShimPick:
     target_mm, tolerance_mm = given.target_and_tolerance_mm
     target = nanometres(target_mm)
     stacks = nearest_stacks(counted(given.stock, given.max_pieces), target, given.max_pieces, 1 + ALTERNATIVES)
-    found = []
-    for stack in stacks:
-        error = (sum(stack) - target) / NM_PER_MM
-        found.append(
-            ShimStack(pieces=as_pieces(stack), total_mm=sum(stack) / NM_PER_MM, error_mm=error, within=abs(error) <= tolerance_mm + SLACK)
-        )
+    found = [stack_of(stack, target, tolerance_mm) for stack in stacks]
     best = found[0]
     return ShimPick(pieces=best.pieces, total_mm=best.total_mm, error_mm=best.error_mm, within=best.within, alternatives=found[1:])
+
+
+def stack_of(pieces: list[int], target: int, tolerance_mm: float) -> ShimStack:
+    """A stack [nm] held against its target [nm] and tolerance [mm]."""
+    error = (sum(pieces) - target) / NM_PER_MM
+    return ShimStack(pieces=as_pieces(pieces), total_mm=sum(pieces) / NM_PER_MM, error_mm=error, within=abs(error) <= tolerance_mm + SLACK)
 
 
 def nearest_stacks(shims: list[tuple[int, int]], target: int, most_pieces: int, wanted: int) -> list[list[int]]:

@@ -2097,20 +2097,44 @@ export interface operations {
                         /** Far Side Notches */
                         far_side_notches: number | null;
                         picks: {
-                            /** Far Side */
+                            /**
+                             * ShimStack
+                             * @description A stack from the drawer: its pieces, total_mm and error_mm = total - target, [mm].
+                             */
                             far_side: {
-                                /** Count */
-                                count: number;
-                                /** Thickness Mm */
-                                thickness_mm: number;
-                            }[];
-                            /** Ring Side */
+                                /** Error Mm */
+                                error_mm: number;
+                                /** Pieces */
+                                pieces: {
+                                    /** Count */
+                                    count: number;
+                                    /** Thickness Mm */
+                                    thickness_mm: number;
+                                }[];
+                                /** Total Mm */
+                                total_mm: number;
+                                /** Within */
+                                within: boolean;
+                            };
+                            /**
+                             * ShimStack
+                             * @description A stack from the drawer: its pieces, total_mm and error_mm = total - target, [mm].
+                             */
                             ring_side: {
-                                /** Count */
-                                count: number;
-                                /** Thickness Mm */
-                                thickness_mm: number;
-                            }[];
+                                /** Error Mm */
+                                error_mm: number;
+                                /** Pieces */
+                                pieces: {
+                                    /** Count */
+                                    count: number;
+                                    /** Thickness Mm */
+                                    thickness_mm: number;
+                                }[];
+                                /** Total Mm */
+                                total_mm: number;
+                                /** Within */
+                                within: boolean;
+                            };
                         } | null;
                         /** Reasons */
                         reasons: {
