@@ -3,7 +3,7 @@
   import { length, window, withDoubt, type LengthUnit } from "../lib/quantity";
   import StylusHint from "./StylusHint.svelte";
   import VerdictMark from "../lib/VerdictMark.svelte";
-  import { VERDICT_WORDS } from "../lib/words";
+  import { ESTIMATED_WORDS, VERDICT_WORDS } from "../lib/words";
 
   interface Props {
     bench: Bench;
@@ -58,7 +58,7 @@
             A ring move of 1 changes the backlash by {bench.slope.backlash_per_ring_move.toFixed(2)} on this set,
             from its geometry
             {bench.slope.estimated.length > 0
-              ? `(estimated: ${bench.slope.estimated.join(", ").replaceAll("_", " ")})`
+              ? `(estimated: ${bench.slope.estimated.map((name) => ESTIMATED_WORDS[name] ?? name).join(", ")})`
               : ""}.
           </li>
         {/if}

@@ -41,3 +41,18 @@ export const ROLES: Record<Schemas["MeOut"]["role"], string> = {
 export function turnsNotches(method: Schemas["FamilyOut"]["carrier_method"]): boolean {
   return method === "adjusters";
 }
+
+/** What of a gear set had to be estimated, in the trade's words. */
+export const ESTIMATED_WORDS: Record<string, string> = {
+  offset_mm: "offset",
+  pinion_spiral_deg: "pinion spiral",
+  pressure_angle_deg: "pressure angle",
+  cutter_radius_mm: "cutter radius",
+  face_width_mm: "face width",
+  blade_groups: "how it was cut",
+  tooth_form: "tooth depth",
+  drive_flank: "driving flank",
+  ring_pitch_deg: "pitch angle",
+  ease_drive: "relief of the drive flank",
+  ease_coast: "relief of the coast flank",
+};
