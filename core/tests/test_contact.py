@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import json
-from pathlib import Path
 from typing import Any
 from unittest import TestCase
 
@@ -17,27 +15,10 @@ from amber_core.contact.estimate import model_patch
 from amber_core.contact.mesh import Errors
 from amber_core.errors import InvalidInput
 from amber_core.gearset.description import EaseOff, GearSetDescription
+from tests.open_sets import VECTORS, described
 
-VECTORS: dict[str, Any] = json.loads((Path(__file__).parent / "vectors" / "contact.json").read_text(encoding="utf-8"))
 KNOWN = {"ring_teeth": 41, "pinion_teeth": 11, "ring_outer_diameter_mm": 215.0, "offset_mm": 30.0}
 EDGES = ("toe", "heel", "root", "tip")
-
-
-def described(geometry: str, **more: Any) -> dict[str, Any]:
-    """The set of an open case."""
-    spec = VECTORS["geometries"][geometry]["spec"]
-    known = {
-        "ring_teeth": spec["z2"],
-        "pinion_teeth": spec["z1"],
-        "ring_outer_diameter_mm": spec["ring_dia"],
-        "offset_mm": spec["offset"],
-        "pinion_spiral_deg": spec["pinion_spiral_deg"],
-        "pressure_angle_deg": spec["pressure_deg"],
-        "cutter_radius_mm": spec["cutter_radius"],
-        "tooth_form": "tapered" if spec["taper"] == "duplex" else "uniform",
-        "blade_groups": spec["blade_groups"],
-    }
-    return {**known, **more}
 
 
 class OpenCases(TestCase):

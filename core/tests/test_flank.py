@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-import json
-from pathlib import Path
-from typing import Any
 from unittest import TestCase
 
 import numpy as np
@@ -16,25 +13,12 @@ from amber_core.gearset.complete import completed
 from amber_core.gearset.description import GearSetDescription
 from amber_core.gearset.flank import conjugate_field, local_depth_mm
 from amber_core.gearset.macro import Macro, build_macro
-
-VECTORS: dict[str, Any] = json.loads((Path(__file__).parent / "vectors" / "contact.json").read_text(encoding="utf-8"))
+from tests.open_sets import VECTORS, described
 
 
 def macro_of(name: str) -> Macro:
     """The macro geometry of an open set."""
-    spec = VECTORS["geometries"][name]["spec"]
-    description = GearSetDescription(
-        ring_teeth=spec["z2"],
-        pinion_teeth=spec["z1"],
-        ring_outer_diameter_mm=spec["ring_dia"],
-        offset_mm=spec["offset"],
-        pinion_spiral_deg=spec["pinion_spiral_deg"],
-        pressure_angle_deg=spec["pressure_deg"],
-        cutter_radius_mm=spec["cutter_radius"],
-        tooth_form="tapered" if spec["taper"] == "duplex" else "uniform",
-        blade_groups=spec["blade_groups"],
-    )
-    return build_macro(completed(description)[0])
+    return build_macro(completed(GearSetDescription(**described(name)))[0])
 
 
 class Probes(TestCase):

@@ -13,18 +13,14 @@ from hypothesis import strategies as st
 from amber_core import registry
 from amber_core.errors import InvalidInput
 from amber_core.gearset.identify import GearSetClues, identify_gear_set
+from tests.open_sets import VECTORS, described
 
-VECTORS = Path(__file__).parent / "vectors"
-
-
-def vectors(name: str) -> dict[str, Any]:
-    loaded: dict[str, Any] = json.loads((VECTORS / name).read_text(encoding="utf-8"))
-    return loaded
+IDENTIFY: dict[str, Any] = json.loads((Path(__file__).parent / "vectors" / "identify.json").read_text(encoding="utf-8"))
 
 
 class IdentifyVectors(TestCase):
     def test_open_cases(self) -> None:
-        for case in vectors("identify.json")["cases"]:
+        for case in IDENTIFY["cases"]:
             answer = registry.run("gearset.identify", case["inputs"])
             for field, expected in case["expected"].items():
                 tolerance = case["tolerance"][field]
@@ -115,31 +111,16 @@ class Geometry(TestCase):
         "addendum_angle_deg": "addendum_angle_deg",
     }
 
-    @staticmethod
-    def description(spec: dict[str, Any]) -> dict[str, Any]:
-        return {
-            "ring_teeth": spec["z2"],
-            "pinion_teeth": spec["z1"],
-            "ring_outer_diameter_mm": spec["ring_dia"],
-            "offset_mm": spec["offset"],
-            "pinion_spiral_deg": spec["pinion_spiral_deg"],
-            "pressure_angle_deg": spec["pressure_deg"],
-            "cutter_radius_mm": spec["cutter_radius"],
-            "tooth_form": "tapered" if spec["taper"] == "duplex" else "uniform",
-            "blade_groups": spec["blade_groups"],
-            "drive_flank": spec["drive_flank"],
-        }
-
     def test_design_of_the_open_cases(self) -> None:
-        for name, case in vectors("contact.json")["geometries"].items():
-            answer = registry.run("gearset.geometry", self.description(case["spec"]))
+        for name, case in VECTORS["geometries"].items():
+            answer = registry.run("gearset.geometry", described(name))
             for field, symbol in self.PLAIN.items():
                 with self.subTest(name, field=field):
                     self.assertAlmostEqual(answer[field], case["design"][symbol], delta=1e-4 * max(1.0, abs(case["design"][symbol])))
 
     def test_slopes_of_the_open_cases(self) -> None:
-        for name, case in vectors("contact.json")["geometries"].items():
-            answer = registry.run("gearset.geometry", self.description(case["spec"]))
+        for name, case in VECTORS["geometries"].items():
+            answer = registry.run("gearset.geometry", described(name))
             slopes = case["slopes"]
             pairs = [
                 ("backlash_per_ring_move", "dBn_dG"),
