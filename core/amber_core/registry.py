@@ -28,6 +28,7 @@ _WHERE = {
     "preload.sleeve": ("amber_core.preload.sleeve", "follow_sleeve"),
     "preload.spacer": ("amber_core.preload.spacer", "next_spacer_stack"),
     "runout.assess": ("amber_core.runout.assess", "assess_runout"),
+    "setup.advise": ("amber_core.setup.advise", "advise_setup"),
     "shims.pick": ("amber_core.shims.pick", "pick_shims"),
 }
 

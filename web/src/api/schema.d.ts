@@ -324,6 +324,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/compute/setup.advise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description The next move of a set-up.
+         */
+        post: operations["compute_setup_advise"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/compute/shims.pick": {
         parameters: {
             query?: never;
@@ -4124,6 +4144,535 @@ export interface operations {
                          * @enum {string}
                          */
                         verdict: "in" | "edge" | "out" | "unknown";
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_setup_advise: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Adjust
+                     * @description Where the depth shim sits, what holds the carrier sideways, and the travel of a notch [mm] for adjusters.
+                     */
+                    adjust: {
+                        /**
+                         * Carrier
+                         * @enum {string}
+                         */
+                        carrier: "side_shims" | "cover_shims" | "adjusters";
+                        /**
+                         * Notch Mm
+                         * @default null
+                         */
+                        notch_mm?: number | null;
+                        /**
+                         * Shim Place
+                         * @enum {string}
+                         */
+                        shim_place: "under_head" | "behind_cup" | "under_cartridge_flange";
+                    };
+                    /**
+                     * Prior
+                     * @description How far from right the gears usually stand before anything is known, standard deviations [mm].
+                     */
+                    prior?: {
+                        /**
+                         * Pinion Sd Mm
+                         * @default 0.3
+                         */
+                        pinion_sd_mm?: number;
+                        /**
+                         * Ring Sd Mm
+                         * @default 0.3
+                         */
+                        ring_sd_mm?: number;
+                    };
+                    /**
+                     * GearSetDescription
+                     * @description Tooth counts, ring diameter and whatever else is known; the rest is estimated.
+                     *
+                     *     Parameters
+                     *     ----------
+                     *     ring_teeth, pinion_teeth : int
+                     *         z2 and z1, [-].
+                     *     ring_outer_diameter_mm : float
+                     *         D, outer pitch diameter of the ring, [mm].
+                     *     offset_mm : float, optional
+                     *         E, how far the pinion axis passes the ring axis, [mm]; 0 for a spiral bevel.
+                     *     pinion_spiral_deg, pressure_angle_deg : float, optional
+                     *         Mean spiral of the pinion and effective pressure angle, [deg].
+                     *     cutter_radius_mm, face_width_mm : float, optional
+                     *         r_c and b, [mm].
+                     *     tooth_form : {"tapered", "uniform"}, optional
+                     *         Duplex taper cut face by face, or uniform depth cut continuously.
+                     *     blade_groups : int, optional
+                     *         0 for face-milled; groups of the cutter for face-hobbed, [-].
+                     *     drive_flank : {"convex", "concave"}
+                     *         The ring flank that pushes in forward travel.
+                     *     ring_pitch_deg : float, optional
+                     *         Pitch angle of the ring, [deg].
+                     *     ease_drive, ease_coast : EaseOff, optional
+                     *         Relief of the flanks; it does not enter the slopes at the pitch line.
+                     *     nominal_backlash_arc_mm : float
+                     *         Backlash at the right position, arc at the outer diameter, [mm].
+                     */
+                    set: {
+                        /**
+                         * Blade Groups
+                         * @default null
+                         */
+                        blade_groups?: number | null;
+                        /**
+                         * Cutter Radius Mm
+                         * @default null
+                         */
+                        cutter_radius_mm?: number | null;
+                        /**
+                         * Drive Flank
+                         * @default null
+                         */
+                        drive_flank?: ("convex" | "concave") | null;
+                        /** @default null */
+                        ease_coast?: {
+                            /**
+                             * Bias
+                             * @default 0.45
+                             */
+                            bias?: number;
+                            /**
+                             * Length Um
+                             * @default 45
+                             */
+                            length_um?: number;
+                            /**
+                             * Profile Um
+                             * @default 15
+                             */
+                            profile_um?: number;
+                            /**
+                             * U0
+                             * @default 0.5
+                             */
+                            u0?: number;
+                            /**
+                             * V0
+                             * @default 0.5
+                             */
+                            v0?: number;
+                        } | null;
+                        /** @default null */
+                        ease_drive?: {
+                            /**
+                             * Bias
+                             * @default 0.45
+                             */
+                            bias?: number;
+                            /**
+                             * Length Um
+                             * @default 45
+                             */
+                            length_um?: number;
+                            /**
+                             * Profile Um
+                             * @default 15
+                             */
+                            profile_um?: number;
+                            /**
+                             * U0
+                             * @default 0.5
+                             */
+                            u0?: number;
+                            /**
+                             * V0
+                             * @default 0.5
+                             */
+                            v0?: number;
+                        } | null;
+                        /**
+                         * Face Width Mm
+                         * @default null
+                         */
+                        face_width_mm?: number | null;
+                        /**
+                         * Nominal Backlash Arc Mm
+                         * @default 0.15
+                         */
+                        nominal_backlash_arc_mm?: number;
+                        /**
+                         * Offset Mm
+                         * @default null
+                         */
+                        offset_mm?: number | null;
+                        /**
+                         * Pinion Spiral Deg
+                         * @default null
+                         */
+                        pinion_spiral_deg?: number | null;
+                        /** Pinion Teeth */
+                        pinion_teeth: number;
+                        /**
+                         * Pressure Angle Deg
+                         * @default null
+                         */
+                        pressure_angle_deg?: number | null;
+                        /** Ring Outer Diameter Mm */
+                        ring_outer_diameter_mm: number;
+                        /**
+                         * Ring Pitch Deg
+                         * @default null
+                         */
+                        ring_pitch_deg?: number | null;
+                        /** Ring Teeth */
+                        ring_teeth: number;
+                        /**
+                         * Tooth Form
+                         * @default null
+                         */
+                        tooth_form?: ("tapered" | "uniform") | null;
+                    };
+                    /**
+                     * Shim Sd Mm
+                     * @default 0.005
+                     */
+                    shim_sd_mm?: number;
+                    /** @default null */
+                    stock?: {
+                        /** Depth */
+                        depth: {
+                            /** Count */
+                            count: number;
+                            /** Thickness Mm */
+                            thickness_mm: number;
+                        }[];
+                        /** Side */
+                        side: {
+                            /** Count */
+                            count: number;
+                            /** Thickness Mm */
+                            thickness_mm: number;
+                        }[];
+                    } | null;
+                    /** Trials */
+                    trials: {
+                        /** @default null */
+                        backlash?: {
+                            /**
+                             * Greatest Mm
+                             * @default null
+                             */
+                            greatest_mm?: number | null;
+                            /**
+                             * Least Mm
+                             * @default null
+                             */
+                            least_mm?: number | null;
+                            /** Mean Mm */
+                            mean_mm: number;
+                            /**
+                             * Sd Mm
+                             * @default 0.01
+                             */
+                            sd_mm?: number;
+                        } | null;
+                        /** @default null */
+                        coast?: {
+                            /** Runs Off */
+                            runs_off?: ("toe" | "heel" | "root" | "tip")[];
+                            /**
+                             * Sd U
+                             * @default 0.05
+                             */
+                            sd_u?: number;
+                            /**
+                             * Sd V
+                             * @default 0.06
+                             */
+                            sd_v?: number;
+                            /** U */
+                            u: number;
+                            /** V */
+                            v: number;
+                        } | null;
+                        /** @default null */
+                        depth_error_mm?: {
+                            /** Sd */
+                            sd: number;
+                            /** Value */
+                            value: number;
+                        } | null;
+                        /** Depth Shim Mm */
+                        depth_shim_mm: number;
+                        /** @default null */
+                        drive?: {
+                            /** Runs Off */
+                            runs_off?: ("toe" | "heel" | "root" | "tip")[];
+                            /**
+                             * Sd U
+                             * @default 0.05
+                             */
+                            sd_u?: number;
+                            /**
+                             * Sd V
+                             * @default 0.06
+                             */
+                            sd_v?: number;
+                            /** U */
+                            u: number;
+                            /** V */
+                            v: number;
+                        } | null;
+                        /**
+                         * Far Side Mm
+                         * @default null
+                         */
+                        far_side_mm?: number | null;
+                        /**
+                         * Far Side Notches
+                         * @default null
+                         */
+                        far_side_notches?: number | null;
+                        /**
+                         * Ring Side Mm
+                         * @default null
+                         */
+                        ring_side_mm?: number | null;
+                        /**
+                         * Ring Side Notches
+                         * @default null
+                         */
+                        ring_side_notches?: number | null;
+                    }[];
+                    /**
+                     * SetupWindow
+                     * @description Backlash as a plunger reads it and its variation [mm], and where the patterns may lie.
+                     */
+                    window: {
+                        /** Backlash Max Mm */
+                        backlash_max_mm: number;
+                        /** Backlash Min Mm */
+                        backlash_min_mm: number;
+                        /**
+                         * PatternWindow
+                         * @description The windows of both flanks.
+                         */
+                        pattern?: {
+                            /**
+                             * PatchWindow
+                             * @description Where the middle of an acceptable patch lies, u from toe, v from root, [-].
+                             */
+                            coast?: {
+                                /** U Max */
+                                u_max: number;
+                                /** U Min */
+                                u_min: number;
+                                /** V Max */
+                                v_max: number;
+                                /** V Min */
+                                v_min: number;
+                            };
+                            /**
+                             * PatchWindow
+                             * @description Where the middle of an acceptable patch lies, u from toe, v from root, [-].
+                             */
+                            drive?: {
+                                /** U Max */
+                                u_max: number;
+                                /** U Min */
+                                u_min: number;
+                                /** V Max */
+                                v_max: number;
+                                /** V Min */
+                                v_min: number;
+                            };
+                        };
+                        /**
+                         * Variation Max Mm
+                         * @default null
+                         */
+                        variation_max_mm?: number | null;
+                    };
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Conflicts */
+                        conflicts: {
+                            /** Field */
+                            field: string;
+                            /** Text */
+                            text: string;
+                            /** Trial */
+                            trial: number;
+                        }[];
+                        /**
+                         * PlaceEstimate
+                         * @description Where the last trial stands [mm], covariance [mm^2], and the set's slope there, plunger [mm/mm].
+                         */
+                        estimate: {
+                            /** Backlash Per Ring Move */
+                            backlash_per_ring_move: number;
+                            /** Covariance */
+                            covariance: number[][];
+                            /** Pinion Mm */
+                            pinion_mm: number;
+                            /** Ring Mm */
+                            ring_mm: number;
+                        };
+                        next_reading: {
+                            /** Gain */
+                            gain: number;
+                            /** Text */
+                            text: string;
+                            /** What */
+                            what: string;
+                        } | null;
+                        /** Proposals */
+                        proposals: {
+                            /** Depth Shim Mm */
+                            depth_shim_mm: number;
+                            /**
+                             * ExpectedReadings
+                             * @description Backlash with its spread [mm] and both patterns [-] after a move.
+                             */
+                            expected: {
+                                /** Backlash Mm */
+                                backlash_mm: number;
+                                /** Backlash Sd Mm */
+                                backlash_sd_mm: number;
+                                /**
+                                 * Middle
+                                 * @description Middle of a patch, [-].
+                                 */
+                                coast: {
+                                    /** U */
+                                    u: number;
+                                    /** V */
+                                    v: number;
+                                };
+                                /**
+                                 * Middle
+                                 * @description Middle of a patch, [-].
+                                 */
+                                drive: {
+                                    /** U */
+                                    u: number;
+                                    /** V */
+                                    v: number;
+                                };
+                            };
+                            /** Far Side Mm */
+                            far_side_mm: number | null;
+                            /** Far Side Notches */
+                            far_side_notches: number | null;
+                            /** Far Side Notches Move */
+                            far_side_notches_move: number | null;
+                            /**
+                             * Kind
+                             * @enum {string}
+                             */
+                            kind: "best" | "smallest" | "depth_only" | "ring_only";
+                            /** Odds */
+                            odds: number;
+                            picks: {
+                                depth: {
+                                    /** Error Mm */
+                                    error_mm: number;
+                                    /** Pieces */
+                                    pieces: {
+                                        /** Count */
+                                        count: number;
+                                        /** Thickness Mm */
+                                        thickness_mm: number;
+                                    }[];
+                                    /** Total Mm */
+                                    total_mm: number;
+                                    /** Within */
+                                    within: boolean;
+                                } | null;
+                                far_side: {
+                                    /** Error Mm */
+                                    error_mm: number;
+                                    /** Pieces */
+                                    pieces: {
+                                        /** Count */
+                                        count: number;
+                                        /** Thickness Mm */
+                                        thickness_mm: number;
+                                    }[];
+                                    /** Total Mm */
+                                    total_mm: number;
+                                    /** Within */
+                                    within: boolean;
+                                } | null;
+                                ring_side: {
+                                    /** Error Mm */
+                                    error_mm: number;
+                                    /** Pieces */
+                                    pieces: {
+                                        /** Count */
+                                        count: number;
+                                        /** Thickness Mm */
+                                        thickness_mm: number;
+                                    }[];
+                                    /** Total Mm */
+                                    total_mm: number;
+                                    /** Within */
+                                    within: boolean;
+                                } | null;
+                            } | null;
+                            /** Ring Side Mm */
+                            ring_side_mm: number | null;
+                            /** Ring Side Notches */
+                            ring_side_notches: number | null;
+                            /** Ring Side Notches Move */
+                            ring_side_notches_move: number | null;
+                            /** Spacer Change Mm */
+                            spacer_change_mm: number | null;
+                            /** Text */
+                            text: string;
+                        }[];
+                        /** Reasons */
+                        reasons: {
+                            /** Code */
+                            code: string;
+                            /**
+                             * Field
+                             * @default null
+                             */
+                            field: string | null;
+                            /** Text */
+                            text: string;
+                        }[];
+                        /**
+                         * State
+                         * @enum {string}
+                         */
+                        state: "finished" | "move" | "measure" | "read_again" | "not_by_shims";
                     };
                 };
             };

@@ -1,0 +1,92 @@
+"""Moves that can be made: depth shims and side settings near what is wanted, from the drawers or by whole notches."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from amber_core.carrier.move import SidePicks
+from amber_core.carrier.pair import MOST_PIECES_A_SIDE, nearest_pair
+from amber_core.setup.question import SetupQuestion, SetupTrial
+from amber_core.shims.nearest import TOLERANCE_MM
+from amber_core.shims.pick import ShimStack, nearest_stacks, stack_of
+from amber_core.shims.stock import NM_PER_MM, counted, nanometres
+
+_DEPTH_CHOICES = 5
+_MOST_DEPTH_PIECES = 6
+_STEP_DIGITS = 2
+
+
+@dataclass(frozen=True)
+class DepthChoice:
+    """A depth shim [mm], its pieces when it comes from the drawer, and how far it moves the pinion [mm]."""
+
+    shim_mm: float
+    pick: ShimStack | None
+    pinion_change_mm: float
+
+
+@dataclass(frozen=True)
+class SideChoice:
+    """A side setting as a trial would state it, its picks, and how far it moves the ring [mm]."""
+
+    trial: SetupTrial
+    picks: SidePicks | None
+    ring_change_mm: float
+
+
+def depth_choices(question: SetupQuestion, wanted_change_mm: float) -> list[DepthChoice]:
+    """The shim of now first, then those nearest to the wanted move of the pinion [mm]."""
+    now = question.trials[-1].depth_shim_mm
+    sign = 1.0 if question.adjust.shim_place == "under_cartridge_flange" else -1.0
+    wanted = max(0.0, now + sign * wanted_change_mm)
+    found = [DepthChoice(shim_mm=now, pick=None, pinion_change_mm=0.0)]
+    if question.stock is None:
+        shims: list[tuple[float, ShimStack | None]] = [(round(wanted, _STEP_DIGITS), None)]
+    else:
+        target = nanometres(wanted)
+        stacks = nearest_stacks(counted(question.stock.depth, _MOST_DEPTH_PIECES), target, _MOST_DEPTH_PIECES, _DEPTH_CHOICES)
+        shims = [(sum(stack) / NM_PER_MM, stack_of(stack, target, TOLERANCE_MM)) for stack in stacks]
+    for shim, pick in shims:
+        change = question.pinion_change_mm(now, shim)
+        if abs(shim - now) > 1e-9:
+            found.append(DepthChoice(shim_mm=shim, pick=pick, pinion_change_mm=change))
+    return found
+
+
+def side_choice(question: SetupQuestion, wanted_change_mm: float, depth_shim_mm: float) -> SideChoice:
+    """The side setting nearest to the wanted move of the ring [mm], + away from the pinion."""
+    now = question.trials[-1]
+    if question.adjust.carrier == "adjusters":
+        assert question.adjust.notch_mm is not None and now.ring_side_notches is not None and now.far_side_notches is not None
+        turn = round(-wanted_change_mm / question.adjust.notch_mm)
+        trial = SetupTrial(
+            depth_shim_mm=depth_shim_mm, ring_side_notches=now.ring_side_notches + turn, far_side_notches=now.far_side_notches - turn
+        )
+        return SideChoice(trial=trial, picks=None, ring_change_mm=question.ring_change_mm(now, trial))
+    assert now.ring_side_mm is not None and now.far_side_mm is not None
+    sign = 1.0 if question.adjust.carrier == "cover_shims" else -1.0
+    ring, far = now.ring_side_mm + sign * wanted_change_mm, now.far_side_mm - sign * wanted_change_mm
+    picks = None
+    if question.stock is None:
+        grown = round(ring - now.ring_side_mm, _STEP_DIGITS)
+        ring, far = now.ring_side_mm + grown, now.far_side_mm - grown
+    else:
+        ring_nm, far_nm = nanometres(ring), nanometres(far)
+        pair = nearest_pair(counted(question.stock.side, 2 * MOST_PIECES_A_SIDE), ring_nm, far_nm)
+        picks = SidePicks(ring_side=stack_of(pair.ring_side, ring_nm, TOLERANCE_MM), far_side=stack_of(pair.far_side, far_nm, TOLERANCE_MM))
+        ring, far = picks.ring_side.total_mm, picks.far_side.total_mm
+    trial = SetupTrial(depth_shim_mm=depth_shim_mm, ring_side_mm=max(0.0, ring), far_side_mm=max(0.0, far))
+    return SideChoice(trial=trial, picks=picks, ring_change_mm=question.ring_change_mm(now, trial))
+
+
+def same_sides(question: SetupQuestion, depth_shim_mm: float) -> SideChoice:
+    """The sides as they stand, with another depth shim."""
+    now = question.trials[-1]
+    trial = SetupTrial(
+        depth_shim_mm=depth_shim_mm,
+        ring_side_mm=now.ring_side_mm,
+        far_side_mm=now.far_side_mm,
+        ring_side_notches=now.ring_side_notches,
+        far_side_notches=now.far_side_notches,
+    )
+    return SideChoice(trial=trial, picks=None, ring_change_mm=0.0)

@@ -1,0 +1,192 @@
+"""What the bench knows of a set-up: the set, how it is adjusted, the window, and all trials so far."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Literal
+
+from amber_core import checks
+from amber_core.contact.estimate import Prior
+from amber_core.depth.start import ShimPlace
+from amber_core.errors import InvalidInput
+from amber_core.gearset.description import GearSetDescription
+from amber_core.shims.stock import Shims
+
+Edge = Literal["toe", "heel", "root", "tip"]
+MOST_TRIALS = 20
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Adjust:
+    """Where the depth shim sits, what holds the carrier sideways, and the travel of a notch [mm] for adjusters."""
+
+    shim_place: ShimPlace
+    carrier: Literal["side_shims", "cover_shims", "adjusters"]
+    notch_mm: float | None = None
+
+    def __post_init__(self) -> None:
+        if self.carrier == "adjusters" and self.notch_mm is None:
+            raise InvalidInput("notch_mm", "Say how far the adjuster travels for one notch.")
+        checks.within("notch_mm", self.notch_mm, 0.001, 5.0, "One notch of an adjuster travels between 0.001 and 5 mm.")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PatchWindow:
+    """Where the middle of an acceptable patch lies, u from toe, v from root, [-]."""
+
+    u_min: float
+    u_max: float
+    v_min: float
+    v_max: float
+
+    def __post_init__(self) -> None:
+        checks.window_in_order(self.u_min, self.u_max, "u_min", "place of the patch")
+        checks.window_in_order(self.v_min, self.v_max, "v_min", "place of the patch")
+
+    def holds(self, u: float, v: float) -> bool:
+        """Whether a middle lies inside."""
+        return self.u_min <= u <= self.u_max and self.v_min <= v <= self.v_max
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PatternWindow:
+    """The windows of both flanks."""
+
+    drive: PatchWindow = field(default_factory=lambda: PatchWindow(u_min=0.25, u_max=0.58, v_min=0.30, v_max=0.70))
+    coast: PatchWindow = field(default_factory=lambda: PatchWindow(u_min=0.22, u_max=0.70, v_min=0.28, v_max=0.72))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SetupWindow:
+    """Backlash as a plunger reads it and its variation [mm], and where the patterns may lie."""
+
+    backlash_min_mm: float
+    backlash_max_mm: float
+    variation_max_mm: float | None = None
+    pattern: PatternWindow = field(default_factory=PatternWindow)
+
+    def __post_init__(self) -> None:
+        for name in ("backlash_min_mm", "backlash_max_mm", "variation_max_mm"):
+            checks.within(name, getattr(self, name), 0.0, 10.0, "A backlash limit lies between 0 and 10 mm.")
+        checks.window_in_order(self.backlash_min_mm, self.backlash_max_mm, "backlash_min_mm", "backlash")
+
+    @property
+    def middle_mm(self) -> float:
+        """Middle of the backlash window, [mm]."""
+        return (self.backlash_min_mm + self.backlash_max_mm) / 2.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TrialBacklash:
+    """Mean, least and greatest round the ring, plunger readings, with the mean's standard deviation, [mm]."""
+
+    mean_mm: float
+    least_mm: float | None = None
+    greatest_mm: float | None = None
+    sd_mm: float = 0.01
+
+    def __post_init__(self) -> None:
+        for name in ("mean_mm", "least_mm", "greatest_mm"):
+            checks.within(name, getattr(self, name), 0.0, 10.0, "Backlash lies between 0 and 10 mm.")
+        checks.within("sd_mm", self.sd_mm, 1e-6, 5.0, "A standard deviation is more than zero.")
+        checks.window_in_order(self.least_mm, self.greatest_mm, "least_mm", "reading")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TrialPatch:
+    """Middle of a patch as it was read [-], how well, and the edges where it runs off."""
+
+    u: float
+    v: float
+    sd_u: float = 0.05
+    sd_v: float = 0.06
+    runs_off: list[Edge] = field(default_factory=list)
+
+    def __post_init__(self) -> None:
+        checks.within("u", self.u, -0.5, 1.5, "The middle of a patch lies between toe (0) and heel (1).")
+        checks.within("v", self.v, -0.5, 1.5, "The middle of a patch lies between root (0) and tip (1).")
+        checks.within("sd_u", self.sd_u, 1e-6, 5.0, "A standard deviation is more than zero.")
+        checks.within("sd_v", self.sd_v, 1e-6, 5.0, "A standard deviation is more than zero.")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TrialDepth:
+    """A measured depth less the right one, + too shallow, with its standard deviation, [mm]."""
+
+    value: float
+    sd: float
+
+    def __post_init__(self) -> None:
+        checks.within("value", self.value, -5.0, 5.0, "A depth error lies within 5 mm; give millimetres.")
+        checks.within("sd", self.sd, 1e-6, 5.0, "A standard deviation is more than zero.")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SetupTrial:
+    """What was in the housing [mm, or notches from the first trial, + = in] and what was seen; anything seen may be missing."""
+
+    depth_shim_mm: float
+    ring_side_mm: float | None = None
+    far_side_mm: float | None = None
+    ring_side_notches: int | None = None
+    far_side_notches: int | None = None
+    backlash: TrialBacklash | None = None
+    drive: TrialPatch | None = None
+    coast: TrialPatch | None = None
+    depth_error_mm: TrialDepth | None = None
+
+    def __post_init__(self) -> None:
+        for name in ("depth_shim_mm", "ring_side_mm", "far_side_mm"):
+            checks.within(name, getattr(self, name), 0.0, 50.0, "A stack lies between 0 and 50 mm.")
+        for name in ("ring_side_notches", "far_side_notches"):
+            checks.within(name, getattr(self, name), -10000, 10000, "No adjuster turns so many notches.")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SetupStock:
+    """Depth and side shims that are free to use, those in the housing included; two pools."""
+
+    depth: list[Shims]
+    side: list[Shims]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SetupQuestion:
+    """Everything: the set, how it is adjusted, the window, the trials oldest first, the drawers, scatter of a shim [mm], prior."""
+
+    set: GearSetDescription
+    adjust: Adjust
+    window: SetupWindow
+    trials: list[SetupTrial]
+    stock: SetupStock | None = None
+    shim_sd_mm: float = 0.005
+    prior: Prior = field(default_factory=Prior)
+
+    def __post_init__(self) -> None:
+        if not self.trials:
+            raise InvalidInput("trials", "There is no trial yet: say what is in the housing.")
+        if len(self.trials) > MOST_TRIALS:
+            raise InvalidInput("trials", f"Give at most the last {MOST_TRIALS} trials.")
+        checks.within("shim_sd_mm", self.shim_sd_mm, 0.0, 0.1, "Shims differ by some thousandths of a millimetre.")
+        names = ("ring_side_notches", "far_side_notches") if self.adjust.carrier == "adjusters" else ("ring_side_mm", "far_side_mm")
+        for index, trial in enumerate(self.trials):
+            for name in names:
+                if getattr(trial, name) is None:
+                    raise InvalidInput(f"trials[{index}].{name}", "Say how both sides of the carrier were set in this trial.")
+
+    def pinion_change_mm(self, before_shim_mm: float, after_shim_mm: float) -> float:
+        """How far another depth shim moves the pinion, + away from the ring axis, [mm]."""
+        grown = after_shim_mm - before_shim_mm
+        return grown if self.adjust.shim_place == "under_cartridge_flange" else -grown
+
+    def ring_change_mm(self, before: SetupTrial, after: SetupTrial) -> float:
+        """How far the carrier moved between two trials, + away from the pinion, [mm]."""
+        if self.adjust.carrier == "adjusters":
+            assert before.ring_side_notches is not None and before.far_side_notches is not None
+            assert after.ring_side_notches is not None and after.far_side_notches is not None and self.adjust.notch_mm is not None
+            turned = (after.ring_side_notches - before.ring_side_notches) - (after.far_side_notches - before.far_side_notches)
+            return -turned * self.adjust.notch_mm / 2.0
+        assert before.ring_side_mm is not None and before.far_side_mm is not None
+        assert after.ring_side_mm is not None and after.far_side_mm is not None
+        grown = (after.ring_side_mm - before.ring_side_mm) - (after.far_side_mm - before.far_side_mm)
+        return (1.0 if self.adjust.carrier == "cover_shims" else -1.0) * grown / 2.0
