@@ -52,6 +52,17 @@ def resolution_ok(value: float) -> None:
     within("resolution_mm", value, 0.0, 1.0, "The resolution of the dial lies between 0 and 1 mm.")
 
 
+def spread_ok(field: str, value: float) -> None:
+    """Refuse a standard deviation of zero or less, or an absurd one.
+
+    Raises
+    ------
+    InvalidInput
+        On `field`.
+    """
+    within(field, value, 1e-6, 5.0, "A standard deviation is more than zero, and no larger than what it is of.")
+
+
 def torque_ok(field: str, value: float | None) -> None:
     """Refuse a rotating torque no axle has; None passes.
 

@@ -14,8 +14,7 @@ def _warm_up() -> None:
     from amber_core.gearset.geometry import complete_geometry
     from amber_core.quantities import parse
 
-    for dimension in ("length", "torque", "volume", "distance"):
-        parse("1", dimension=dimension, unit={"length": "mm", "torque": "nm", "volume": "l", "distance": "km"}[dimension])
+    parse("1", dimension="length", unit="mm")
     complete_geometry(GearSetDescription(ring_teeth=41, pinion_teeth=11, ring_outer_diameter_mm=215.0, offset_mm=30.0))
 
 

@@ -147,12 +147,17 @@ def _by_shims(given: CarrierNow, wanted: float) -> CarrierMove:
     far = given.far_side_mm + sign * (wanted + given.preload_change_mm / 2.0)
     picks, moved = None, wanted
     if given.stock is not None:
-        ring_nm, far_nm = nanometres(ring), nanometres(far)
-        pair = nearest_pair(counted(given.stock, 2 * MOST_PIECES_A_SIDE), ring_nm, far_nm)
-        picks = SidePicks(ring_side=stack_of(pair.ring_side, ring_nm, TOLERANCE_MM), far_side=stack_of(pair.far_side, far_nm, TOLERANCE_MM))
+        picks = pick_sides(given.stock, ring_mm=ring, far_mm=far)
         picked = picks.ring_side.total_mm, picks.far_side.total_mm
         moved = -sign * ((picked[0] - given.ring_side_mm) - (picked[1] - given.far_side_mm)) / 2.0
     return _answer(given, wanted=wanted, move=moved, stacks=(ring, far), picks=picks)
+
+
+def pick_sides(stock: list[Shims], *, ring_mm: float, far_mm: float) -> SidePicks:
+    """The two stacks nearest to those wanted [mm], out of one drawer."""
+    ring_nm, far_nm = nanometres(ring_mm), nanometres(far_mm)
+    pair = nearest_pair(counted(stock, 2 * MOST_PIECES_A_SIDE), ring_nm, far_nm)
+    return SidePicks(ring_side=stack_of(pair.ring_side, ring_nm, TOLERANCE_MM), far_side=stack_of(pair.far_side, far_nm, TOLERANCE_MM))
 
 
 def _answer(

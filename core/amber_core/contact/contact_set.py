@@ -16,6 +16,8 @@ from amber_core.gearset.macro import Macro, MacroInput, build_macro
 
 USUAL_NU, USUAL_NV = 41, 25
 SLOPE_STEP_MM = 1e-3
+FARTHEST_MM = 0.6
+"""No gear is looked for farther from its right place than this, [mm]."""
 
 
 @dataclass(frozen=True)
@@ -76,6 +78,15 @@ class ContactSet:
         pinion = arc(pinion_mm + step, ring_mm) - arc(pinion_mm - step, ring_mm)
         ring = arc(pinion_mm, ring_mm + step) - arc(pinion_mm, ring_mm - step)
         return pinion / (2.0 * step), ring / (2.0 * step)
+
+    def ring_for_arc_mm(self, arc_mm: float, *, pinion_mm: float) -> float:
+        """The ring's place that gives this backlash at this depth, by two steps of Newton and within `FARTHEST_MM`, [mm]."""
+        ring = 0.0
+        for _ in range(2):
+            slope = self.arc_slopes(pinion_mm=pinion_mm, ring_mm=ring)[1]
+            ring += (arc_mm - self.backlash_arc_mm(Errors(pinion_mm=pinion_mm, ring_mm=ring))) / slope
+            ring = float(np.clip(ring, -FARTHEST_MM, FARTHEST_MM))
+        return ring
 
 
 @lru_cache(maxsize=32)

@@ -19,7 +19,6 @@ from amber_core.gearset.flank import Field
 PAINT_MM = 6e-3
 SQUEEZE_MM = 3e-3
 STEP_MM = 4e-3
-FARTHEST_MM = 0.6
 _SCAN_WITH_BACKLASH = np.linspace(-0.4, 0.4, 17)
 _SCAN_WITHOUT = np.linspace(-0.4, 0.4, 9)
 
@@ -162,15 +161,7 @@ class _Fit:
         if self.arc is None:
             points = [np.array([pinion, ring]) for pinion in _SCAN_WITHOUT for ring in _SCAN_WITHOUT]
         else:
-            points = [np.array([pinion, self._ring_for(float(pinion))]) for pinion in _SCAN_WITH_BACKLASH]
+            points = [
+                np.array([pinion, self.ready.ring_for_arc_mm(self.arc[0], pinion_mm=float(pinion))]) for pinion in _SCAN_WITH_BACKLASH
+            ]
         return min(points, key=lambda point: float(np.sum(self.residuals(point) ** 2)))
-
-    def _ring_for(self, pinion_mm: float) -> float:
-        """The ring's place that gives the measured backlash at this depth, by two steps of Newton, [mm]."""
-        assert self.arc is not None
-        ring = 0.0
-        for _ in range(2):
-            slope = self.ready.arc_slopes(pinion_mm=pinion_mm, ring_mm=ring)[1]
-            ring += (self.arc[0] - self.ready.backlash_arc_mm(Errors(pinion_mm=pinion_mm, ring_mm=ring))) / slope
-            ring = float(np.clip(ring, -FARTHEST_MM, FARTHEST_MM))
-        return ring

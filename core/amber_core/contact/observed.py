@@ -8,10 +8,6 @@ from amber_core import checks
 from amber_core.errors import InvalidInput
 
 
-def _spread(name: str, value: float) -> None:
-    checks.within(name, value, 1e-6, 5.0, "A standard deviation is more than zero, and no larger than what it is of.")
-
-
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PatchSeen:
     """Middle of a patch, u from toe to heel, v from root to tip, [-], with standard deviations that hold the spread of sets too."""
@@ -24,8 +20,8 @@ class PatchSeen:
     def __post_init__(self) -> None:
         checks.within("u", self.u, -0.5, 1.5, "The middle of a patch lies between toe (0) and heel (1).")
         checks.within("v", self.v, -0.5, 1.5, "The middle of a patch lies between root (0) and tip (1).")
-        _spread("sd_u", self.sd_u)
-        _spread("sd_v", self.sd_v)
+        checks.spread_ok("sd_u", self.sd_u)
+        checks.spread_ok("sd_v", self.sd_v)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -37,7 +33,7 @@ class Read:
 
     def __post_init__(self) -> None:
         checks.within("value", self.value, -5.0, 5.0, "This length lies within 5 mm; give millimetres.")
-        _spread("sd", self.sd)
+        checks.spread_ok("sd", self.sd)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

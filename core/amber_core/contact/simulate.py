@@ -163,7 +163,6 @@ def _pattern(grid: FlankGrid, ease: EaseOff, given: ContactQuestion) -> FlankPat
     gap, rigid, loaded = flank_gap(grid, ease, given.errors, 1e-3 * given.squeeze_um)
     paint = 1e-3 * given.paint_um
     found = patch(grid, gap, paint)
-    mask = marked(gap, paint).reshape(grid.nu, grid.nv).T
     return FlankPattern(
         flank="convex" if grid.convex else "concave",
         u=found.u,
@@ -180,8 +179,13 @@ def _pattern(grid: FlankGrid, ease: EaseOff, given: ContactQuestion) -> FlankPat
         edge_contact=_edge_contact(grid, point_closing(grid, ease, given.errors)),
         te_urad=1e6 * float(np.ptp(rigid)),
         te_loaded_urad=1e6 * float(np.ptp(loaded)),
-        mask=[[round(float(one), 3) for one in row] for row in mask] if given.want_mask else None,
+        mask=_mask(grid, gap, paint) if given.want_mask else None,
     )
+
+
+def _mask(grid: FlankGrid, gap: Field, paint: float) -> list[list[float]]:
+    """How strongly each node is marked, nv x nu, root first."""
+    return [[round(float(one), 3) for one in row] for row in marked(gap, paint).reshape(grid.nu, grid.nv).T]
 
 
 def _edge_contact(grid: FlankGrid, eps: Field) -> EdgeShares:

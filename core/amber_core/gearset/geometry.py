@@ -9,9 +9,6 @@ from typing import Literal
 from amber_core.contact.contact_set import contact_set
 from amber_core.gearset.complete import completed
 from amber_core.gearset.description import EaseOff, GearSetDescription, ToothForm
-from amber_core.gearset.macro import build_macro
-
-_DEFAULT_EASE = EaseOff()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -87,10 +84,8 @@ def complete_geometry(given: GearSetDescription) -> GearSetGeometry:
     >>> round(found.plunger_per_arc, 2), found.estimated[0]
     (0.72, 'offset_mm')
     """
-    full, estimated = completed(given)
-    macro = build_macro(full)
-    drive_convex = given.drive_flank != "concave"
     ready = contact_set(given)
+    macro, full = ready.macro, ready.macro.given
     plunger = ready.plunger_per_arc
     pinion_arc, ring_arc = ready.arc_slopes(pinion_mm=0.0, ring_mm=0.0)
     return GearSetGeometry(
@@ -104,11 +99,11 @@ def complete_geometry(given: GearSetDescription) -> GearSetGeometry:
         face_width_mm=full.face_mm,
         tooth_form="uniform" if full.uniform else "tapered",
         blade_groups=full.blade_groups,
-        drive_flank="convex" if drive_convex else "concave",
-        ease_drive=given.ease_drive or _DEFAULT_EASE,
-        ease_coast=given.ease_coast or _DEFAULT_EASE,
+        drive_flank="convex" if ready.drive.convex else "concave",
+        ease_drive=ready.ease_drive,
+        ease_coast=ready.ease_coast,
         nominal_backlash_arc_mm=given.nominal_backlash_arc_mm,
-        estimated=estimated,
+        estimated=completed(given)[1],
         ring_pitch_deg=degrees(macro.ring_pitch_rad),
         pinion_pitch_deg=degrees(macro.pinion_pitch_rad),
         ring_spiral_deg=degrees(macro.ring_spiral_rad),

@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from amber_core.carrier.move import SidePicks
-from amber_core.carrier.pair import MOST_PIECES_A_SIDE, nearest_pair
+from amber_core.carrier.move import SidePicks, pick_sides
 from amber_core.setup.question import SetupQuestion, SetupTrial
 from amber_core.shims.nearest import TOLERANCE_MM
 from amber_core.shims.pick import ShimStack, nearest_stacks, stack_of
@@ -71,9 +70,7 @@ def side_choice(question: SetupQuestion, wanted_change_mm: float, depth_shim_mm:
         grown = round(ring - now.ring_side_mm, _STEP_DIGITS)
         ring, far = now.ring_side_mm + grown, now.far_side_mm - grown
     else:
-        ring_nm, far_nm = nanometres(ring), nanometres(far)
-        pair = nearest_pair(counted(question.stock.side, 2 * MOST_PIECES_A_SIDE), ring_nm, far_nm)
-        picks = SidePicks(ring_side=stack_of(pair.ring_side, ring_nm, TOLERANCE_MM), far_side=stack_of(pair.far_side, far_nm, TOLERANCE_MM))
+        picks = pick_sides(question.stock.side, ring_mm=ring, far_mm=far)
         ring, far = picks.ring_side.total_mm, picks.far_side.total_mm
     trial = SetupTrial(depth_shim_mm=depth_shim_mm, ring_side_mm=max(0.0, ring), far_side_mm=max(0.0, far))
     return SideChoice(trial=trial, picks=picks, ring_change_mm=question.ring_change_mm(now, trial))

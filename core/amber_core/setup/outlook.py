@@ -7,6 +7,7 @@ from functools import cached_property
 
 import numpy as np
 
+from amber_core.contact.contact_set import FARTHEST_MM
 from amber_core.gearset.flank import Field
 from amber_core.setup.posterior import SHARED, Posterior
 from amber_core.setup.question import SetupWindow
@@ -15,7 +16,6 @@ _SAMPLES = 2000
 _PLACE_STEP_MM = 4e-3
 _TRAIT_STEPS = np.array([0.01, 0.01, 0.01, 0.01, 0.002, 0.05, 0.05, 0.03])
 _NEWTON_STEPS = 3
-_FARTHEST_MM = 0.6
 
 
 @dataclass(frozen=True)
@@ -74,7 +74,7 @@ class Outlook:
         for _ in range(_NEWTON_STEPS):
             slopes = self.place_slopes(place) / half[:, None]
             off = (self.seen_at(place) - middle) / half
-            place = np.clip(place - np.linalg.lstsq(slopes, off, rcond=None)[0], -_FARTHEST_MM, _FARTHEST_MM)
+            place = np.clip(place - np.linalg.lstsq(slopes, off, rcond=None)[0], -FARTHEST_MM, FARTHEST_MM)
         return place
 
     @cached_property
@@ -115,7 +115,7 @@ class Outlook:
         ring = float(self.target[1])
         for _ in range(2):
             ring += (self.window.middle_mm - float(self.seen_at(np.array([pinion_mm, ring]))[4])) / slope
-        ring = float(np.clip(ring, -_FARTHEST_MM, _FARTHEST_MM))
+        ring = float(np.clip(ring, -FARTHEST_MM, FARTHEST_MM))
         place = np.array([pinion_mm, ring])
         seen, spread, slopes = self.seen_at(place), self._spread_at(place, True), self.place_slopes(place)
         shifts = np.linspace(-0.03, 0.03, 13)

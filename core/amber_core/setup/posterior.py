@@ -13,10 +13,8 @@ from math import exp, hypot
 import numpy as np
 
 from amber_core.contact.contact_set import ContactSet, contact_set
-from amber_core.contact.estimate import PAINT_MM, SQUEEZE_MM
-from amber_core.contact.flank_grid import FlankGrid
-from amber_core.contact.mesh import Errors, flank_gap
-from amber_core.contact.pattern import patch
+from amber_core.contact.estimate import model_patch
+from amber_core.contact.mesh import Errors
 from amber_core.gearset.description import EaseOff
 from amber_core.gearset.flank import Field
 from amber_core.setup.question import SetupQuestion, SetupTrial
@@ -43,11 +41,11 @@ class SetModel:
 
     def seen_at(self, pinion_mm: float, ring_mm: float, traits: Field) -> Field:
         """(u, v of drive, u, v of coast, plunger backlash [mm]), shape (5,)."""
-        drive, coast = self._eased(self.ready.ease_drive, traits), self._eased(self.ready.ease_coast, traits)
-        ready = replace(self.ready, ease_drive=drive, ease_coast=coast)
+        ease_drive, ease_coast = (self._eased(ease, traits) for ease in (self.ready.ease_drive, self.ready.ease_coast))
+        ready = replace(self.ready, ease_drive=ease_drive, ease_coast=ease_coast)
         errors = Errors(pinion_mm=pinion_mm, ring_mm=ring_mm)
         arc = ready.backlash_arc_mm(errors) - ready.nominal_backlash_arc_mm
-        middles = [*self._middle(ready.drive, drive, errors), *self._middle(ready.coast, coast, errors)]
+        middles = [*model_patch(ready, "drive", errors), *model_patch(ready, "coast", errors)]
         return np.array([*(np.array(middles) + traits[:4]), self.middle_mm + traits[4] + arc * ready.plunger_per_arc])
 
     @staticmethod
@@ -55,11 +53,6 @@ class SetModel:
         bias = float(np.clip(ease.bias + traits[7], -0.95, 0.95))
         along, across = (exp(float(np.clip(one, -1.5, 1.5))) for one in traits[5:7])
         return EaseOff(length_um=ease.length_um * along, profile_um=ease.profile_um * across, bias=bias, u0=ease.u0, v0=ease.v0)
-
-    @staticmethod
-    def _middle(grid: FlankGrid, ease: EaseOff, errors: Errors) -> tuple[float, float]:
-        found = patch(grid, flank_gap(grid, ease, errors, SQUEEZE_MM)[0], PAINT_MM)
-        return found.u, found.v
 
 
 @dataclass(frozen=True)
@@ -147,15 +140,12 @@ class Posterior:
         return min(starts, key=lambda one: float(np.sum(self._all_residuals(one) ** 2)))
 
     def _ring_for(self, pinion_mm: float) -> float:
-        first = self.question.trials[0].backlash
+        """The first trial's ring at this depth, from its backlash; 0 when that was not read, [mm]."""
+        first, ready = self.question.trials[0].backlash, self.model.ready
         if first is None:
             return 0.0
-        ring, factor = 0.0, self.model.ready.plunger_per_arc
-        for _ in range(2):
-            arc = self.model.ready.backlash_arc_mm(Errors(pinion_mm=pinion_mm, ring_mm=ring)) - self.model.ready.nominal_backlash_arc_mm
-            slope = self.model.ready.arc_slopes(pinion_mm=pinion_mm, ring_mm=ring)[1]
-            ring += (first.mean_mm - self.model.middle_mm - arc * factor) / (slope * factor)
-        return float(np.clip(ring, -0.6, 0.6))
+        arc = ready.nominal_backlash_arc_mm + (first.mean_mm - self.model.middle_mm) / ready.plunger_per_arc
+        return ready.ring_for_arc_mm(arc, pinion_mm=pinion_mm)
 
     @cached_property
     def whitened(self) -> Field:

@@ -88,7 +88,7 @@ class TrialBacklash:
     def __post_init__(self) -> None:
         for name in ("mean_mm", "least_mm", "greatest_mm"):
             checks.within(name, getattr(self, name), 0.0, 10.0, "Backlash lies between 0 and 10 mm.")
-        checks.within("sd_mm", self.sd_mm, 1e-6, 5.0, "A standard deviation is more than zero.")
+        checks.spread_ok("sd_mm", self.sd_mm)
         checks.window_in_order(self.least_mm, self.greatest_mm, "least_mm", "reading")
 
 
@@ -105,8 +105,8 @@ class TrialPatch:
     def __post_init__(self) -> None:
         checks.within("u", self.u, -0.5, 1.5, "The middle of a patch lies between toe (0) and heel (1).")
         checks.within("v", self.v, -0.5, 1.5, "The middle of a patch lies between root (0) and tip (1).")
-        checks.within("sd_u", self.sd_u, 1e-6, 5.0, "A standard deviation is more than zero.")
-        checks.within("sd_v", self.sd_v, 1e-6, 5.0, "A standard deviation is more than zero.")
+        checks.spread_ok("sd_u", self.sd_u)
+        checks.spread_ok("sd_v", self.sd_v)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -118,7 +118,7 @@ class TrialDepth:
 
     def __post_init__(self) -> None:
         checks.within("value", self.value, -5.0, 5.0, "A depth error lies within 5 mm; give millimetres.")
-        checks.within("sd", self.sd, 1e-6, 5.0, "A standard deviation is more than zero.")
+        checks.spread_ok("sd", self.sd)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

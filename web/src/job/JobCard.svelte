@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Job, Schemas } from "../api/client";
   import { getSession } from "../lib/context";
+  import Field from "../lib/Field.svelte";
   import { when } from "../lib/quantity";
   import { USES, WAITS } from "../lib/words";
   import ConflictDialog from "./ConflictDialog.svelte";
@@ -77,47 +78,28 @@
           void save();
         }}
       >
-        <label class="grid gap-1"
-          ><span class="label-text">Customer</span><input
-            class="input w-full"
-            maxlength="200"
-            required
-            bind:value={draft.customer}
-          /></label
+        <Field label="Customer"
+          ><input class="input w-full" maxlength="200" required bind:value={draft.customer} /></Field
         >
-        <label class="grid gap-1"
-          ><span class="label-text">Vehicle</span><input
-            class="input w-full"
-            maxlength="200"
-            required
-            bind:value={draft.vehicle}
-          /></label
+        <Field label="Vehicle"
+          ><input class="input w-full" maxlength="200" required bind:value={draft.vehicle} /></Field
         >
-        <label class="grid gap-1"
-          ><span class="label-text">Complaint</span><textarea
-            class="textarea w-full"
-            maxlength="2000"
-            required
-            bind:value={draft.complaint}></textarea></label
+        <Field label="Complaint"
+          ><textarea class="textarea w-full" maxlength="2000" required bind:value={draft.complaint}
+          ></textarea></Field
         >
-        <label class="grid gap-1">
-          <span class="label-text">Use</span>
+        <Field label="Use">
           <select class="select w-full" bind:value={draft.use}>
             {#each USES as one (one.value)}<option value={one.value}>{one.word}</option>{/each}
           </select>
-        </label>
-        <label class="grid gap-1">
-          <span class="label-text">Waits for</span>
+        </Field>
+        <Field label="Waits for">
           <select class="select w-full" bind:value={draft.waits_for}>
             {#each WAITS as one (one.value)}<option value={one.value}>{one.word}</option>{/each}
           </select>
-        </label>
-        <label class="grid gap-1"
-          ><span class="label-text">What exactly, until when</span><input
-            class="input w-full"
-            maxlength="200"
-            bind:value={draft.waits_note}
-          /></label
+        </Field>
+        <Field label="What exactly, until when"
+          ><input class="input w-full" maxlength="200" bind:value={draft.waits_note} /></Field
         >
         <div class="flex gap-2">
           <button class="btn btn-neutral" disabled={on.busy}>Keep</button>

@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Family, Schemas } from "../api/client";
+  import Field from "../lib/Field.svelte";
 
   interface Props {
     family: Family;
@@ -39,8 +40,8 @@
             oncount({ place: "side", thickness_mm: thickness, count });
         }}
       >
-        <label class="grid gap-1"
-          ><span class="label-text">Thickness, mm</span><input
+        <Field label="Thickness, mm"
+          ><input
             class="input w-32"
             type="number"
             min="0.001"
@@ -48,10 +49,10 @@
             step="any"
             required
             bind:value={thickness}
-          /></label
+          /></Field
         >
-        <label class="grid gap-1"
-          ><span class="label-text">How many lie there</span><input
+        <Field label="How many lie there"
+          ><input
             class="input w-32"
             type="number"
             min="0"
@@ -59,7 +60,7 @@
             step="1"
             required
             bind:value={count}
-          /></label
+          /></Field
         >
         <button class="btn btn-neutral">Set the count</button>
       </form>
