@@ -28,6 +28,10 @@ def sheet_context(job: Job) -> dict[str, Any]:
         for one in job.sign_offs.select_related("withdrawal")
     ]
     for trial in trials:
+        for side in ("ring_side", "far_side"):
+            if trial[side] is not None:
+                pieces = ", ".join(f"{piece['count']} × {_shim(piece['thickness_mm'])}" for piece in trial[side]) or "no shims"
+                trial[f"{side}_said"] = f"{_shim(trial[f'{side}_mm'])} mm ({pieces})"
         for reading in trial["readings"]:
             word = _UNIT_WORDS.get(reading["unit"], reading["unit"])
             bare = reading["typed"].replace(",", "").replace(".", "").isdecimal()
@@ -45,6 +49,11 @@ def sheet_context(job: Job) -> dict[str, Any]:
             final["assessment"]["verdict"] if final and final["assessment"] else "unknown"
         ),
     }
+
+
+def _shim(thickness_mm: float) -> str:
+    """Two places, or three where the third says something: a shim of 10 thou is 0.254."""
+    return f"{thickness_mm:.2f}" if round(1000 * thickness_mm) % 10 == 0 else f"{thickness_mm:.3f}"
 
 
 def _groups(steps: list[dict[str, Any]]) -> list[tuple[str, list[dict[str, Any]]]]:

@@ -87,6 +87,12 @@ class TheSheet(ApiTestCase):
                 self.assertIn(words, page)
         self.assertNotIn("<Post>", page)
 
+    def test_a_shim_keeps_its_thousandths(self) -> None:
+        job = self.make_job()
+        self.begin(job, "4.60 mm + 10 thou + 10 thou", "none")
+        page = self.call("get", f"/jobs/{job}/sheet.html").content.decode()
+        self.assertIn("ring side 5.108 mm (1 × 4.60, 2 × 0.254); far side 0.00 mm (no shims).", page)
+
     def test_the_pdf_says_the_same(self) -> None:
         reply = self.call("get", f"/jobs/{self.job()}/sheet.pdf")
         self.assertEqual(reply.headers["Content-Type"], "application/pdf")
