@@ -69,7 +69,11 @@ def first_touch(grid: FlankGrid, eps: Field) -> Indices:
 
 def layer_load(grid: FlankGrid, eps: Field, closing: Field) -> tuple[Field, Field]:
     """Load that an elastic layer carries at each position when closed by `closing`, and its slope; in [mm^2 rad] and [mm^2]."""
-    pressed = closing[grid.samples.position] - grid.samples.at(eps)
+    return _sample_load(grid, grid.samples.at(eps), closing)
+
+
+def _sample_load(grid: FlankGrid, at_samples: Field, closing: Field) -> tuple[Field, Field]:
+    pressed = closing[grid.samples.position] - at_samples
     length = grid.samples.length_mm2
     load = np.add.reduceat(length * np.maximum(pressed, 0.0), grid.samples.starts)
     slope = np.add.reduceat(length * (pressed > 0.0), grid.samples.starts)
@@ -87,8 +91,9 @@ def loaded_closing(grid: FlankGrid, eps: Field, *, load: float, squeeze_mm: floa
     if squeeze_mm <= 0.0:
         return rigid
     closing = rigid + 4.0 * squeeze_mm / float(grid.lever_mm.mean())
+    at_samples = grid.samples.at(eps)
     for _ in range(_MOST_STEPS):
-        carried, slope = layer_load(grid, eps, closing)
+        carried, slope = _sample_load(grid, at_samples, closing)
         # no sample on a line u = const is pressed yet: close a little more
         step = np.where(slope > 0.0, (carried - load) / np.where(slope > 0.0, slope, 1.0), -squeeze_mm / grid.lever_mm.mean())
         closing = np.maximum(closing - step, rigid)

@@ -9,20 +9,19 @@ import numpy as np
 
 from amber_core.carrier.move import SidePicks
 from amber_core.gearset.flank import Field
+from amber_core.setup.judge import State, judge_state
 from amber_core.setup.moves import DepthChoice, SideChoice, depth_choices, same_sides, side_choice
 from amber_core.setup.outlook import Expected, Outlook
 from amber_core.setup.posterior import Posterior, Residual
-from amber_core.setup.question import SetupQuestion, SetupTrial, TrialPatch
+from amber_core.setup.question import SetupQuestion, SetupTrial
 from amber_core.setup.reading import NextReading, next_reading
 from amber_core.shims.pick import ShimStack
-from amber_core.verdicts import SLACK, Reason
+from amber_core.verdicts import Reason
 
-State = Literal["finished", "move", "measure", "read_again", "not_by_shims"]
-CONFLICT_OFF = 2.6
-FINISHED_ODDS = 0.8
-WORTH_A_MOVE = 0.08
-OPPOSITE_OFF = 2.0
 WELL_ENOUGH = 0.9
+_ALIKE_ODDS = 0.02
+_NO_MOVE_MM = 1e-9
+_NAMES = {"drive": "the drive pattern", "coast": "the coast pattern", "backlash": "the backlash", "depth_error_mm": "the measured depth"}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -92,14 +91,25 @@ class TrialConflict:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SetupAdvice:
-    """What to do next and why; proposals best first."""
+    """What to do next and why; `stay_odds` that it is in as it stands [-]; proposals best first."""
 
     state: State
     reasons: list[Reason]
     estimate: PlaceEstimate
+    stay_odds: float
     conflicts: list[TrialConflict]
     proposals: list[Proposal]
     next_reading: NextReading | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Prediction:
+    """Where a move would put the gears [mm], what to expect there, and the model's odds of the window [-]."""
+
+    pinion_mm: float
+    ring_mm: float
+    expected: ExpectedReadings
+    odds: float
 
 
 @dataclass(frozen=True)
@@ -136,7 +146,7 @@ def advise_setup(given: SetupQuestion) -> SetupAdvice:
     All trials go into one nonlinear least-squares estimate that also learns the set's own traits. Odds are the share of samples
     of that estimate, with the scatter of another assembly, whose backlash and both patterns lie in the window. Of moves with
     nearly the same odds the smaller is taken. "Finished" wants the readings in the window and the estimate not to contradict
-    them; used sets that go back to as-found are not judged here.
+    them. A used set goes back to as it was found, never under the least backlash.
 
     Examples
     --------
@@ -150,28 +160,49 @@ def advise_setup(given: SetupQuestion) -> SetupAdvice:
     >>> advise_setup(question).proposals[0].depth_shim_mm > 1.0  # toward the tip: the pinion wants to go deeper
     True
     """
-    posterior = Posterior(given)
-    outlook = Outlook(posterior, given.window)
-    now = np.array(posterior.last_place)
-    stay = outlook.expected(now, moved=False)
-    candidates = _candidates(given, outlook, now)
-    best = max(candidates, key=lambda one: (round(one.expected.odds / 0.02), -one.size_mm))
-    state, reasons = _state(given, posterior, stay, best)
-    slope = float(outlook.place_slopes(now)[4, 1])
-    covariance = [[float(one) for one in row] for row in posterior.last_covariance]
-    return SetupAdvice(
-        state=state,
-        reasons=reasons,
-        estimate=PlaceEstimate(pinion_mm=float(now[0]), ring_mm=float(now[1]), covariance=covariance, backlash_per_ring_move=slope),
-        conflicts=_conflicts(posterior.residuals),
-        proposals=[] if state in ("finished", "not_by_shims") else _proposals(given, candidates, best),
-        next_reading=next_reading(given.trials[-1], posterior, outlook),
-    )
+    return Advisor(given).advice()
+
+
+class Advisor:
+    """One estimate of a set-up, to be asked for advice, for what any move would bring, and for where the trials stand."""
+
+    def __init__(self, given: SetupQuestion) -> None:
+        self.given = given
+        self.posterior = Posterior(given)
+        self.outlook = Outlook(self.posterior, given.goal)
+
+    def advice(self) -> SetupAdvice:
+        """The next move."""
+        given, posterior, outlook = self.given, self.posterior, self.outlook
+        now = posterior.last_place
+        stay = outlook.expected(now, moved=False)
+        moves = [one for one in _candidates(given, outlook, now) if one.size_mm > _NO_MOVE_MM]
+        best = max(moves, key=lambda one: (round(one.expected.odds / _ALIKE_ODDS), -one.size_mm), default=None)
+        state, reasons = judge_state(given, posterior, stay, best.expected if best else stay)
+        slope = float(outlook.look(now).place_slopes[4, 1])
+        covariance = [[float(one) for one in row] for row in posterior.last_covariance]
+        return SetupAdvice(
+            state=state,
+            reasons=reasons,
+            estimate=PlaceEstimate(pinion_mm=float(now[0]), ring_mm=float(now[1]), covariance=covariance, backlash_per_ring_move=slope),
+            stay_odds=stay.odds,
+            conflicts=_conflicts(posterior.conflicts),
+            proposals=[] if best is None or state in ("finished", "not_by_shims") else _proposals(given, moves, best),
+            next_reading=next_reading(given.trials[-1], posterior, outlook),
+        )
+
+    def prediction(self, housing: SetupTrial) -> Prediction:
+        """What to expect when this stands in the housing instead: readings [mm, -], and odds of the window [-]."""
+        given, last = self.given, self.given.trials[-1]
+        pinion = given.pinion_change_mm(last.depth_shim_mm, housing.depth_shim_mm)
+        place = self.posterior.last_place + np.array([pinion, given.ring_change_mm(last, housing)])
+        expected = self.outlook.expected(place)
+        return Prediction(pinion_mm=float(place[0]), ring_mm=float(place[1]), expected=_readings(expected), odds=expected.odds)
 
 
 def _candidates(given: SetupQuestion, outlook: Outlook, now: Field) -> list[_Candidate]:
     found = []
-    for depth in depth_choices(given, float(outlook.target[0] - now[0])):
+    for depth in depth_choices(given, float(outlook.best_place[0] - now[0])):
         pinion = float(now[0]) + depth.pinion_change_mm
         wanted = outlook.best_ring_mm(pinion) - float(now[1])
         for side in (side_choice(given, wanted, depth.shim_mm), same_sides(given, depth.shim_mm)):
@@ -180,98 +211,25 @@ def _candidates(given: SetupQuestion, outlook: Outlook, now: Field) -> list[_Can
     return found
 
 
-def _in_window(trial: SetupTrial, given: SetupQuestion) -> tuple[bool, list[Reason]]:
-    """Whether the readings themselves lie in the window, and what keeps them from it."""
-    window, reasons = given.window, []
-    missing = [name for name in ("backlash", "drive", "coast") if getattr(trial, name) is None]
-    if missing:
-        reasons.append(Reason(code="not_read", text=f"Not read in this trial: {', '.join(missing)}.", field=f"trials.{missing[0]}"))
-    if trial.backlash is not None:
-        least = trial.backlash.least_mm if trial.backlash.least_mm is not None else trial.backlash.mean_mm
-        greatest = trial.backlash.greatest_mm if trial.backlash.greatest_mm is not None else trial.backlash.mean_mm
-        if least < window.backlash_min_mm - SLACK:
-            reasons.append(Reason(code="under_min", text=f"The backlash comes down to {least:.2f} mm, under its least.", field="trials"))
-        if greatest > window.backlash_max_mm + SLACK:
-            reasons.append(Reason(code="over_max", text=f"The backlash goes up to {greatest:.2f} mm, over its greatest.", field="trials"))
-    for name, seen, allowed in (("drive", trial.drive, window.pattern.drive), ("coast", trial.coast, window.pattern.coast)):
-        if seen is None:
-            continue
-        if not allowed.holds(seen.u, seen.v):
-            reasons.append(Reason(code=f"{name}_off", text=f"The {name} pattern sits outside its place.", field="trials"))
-        for edge in _running_off(name, seen):
-            reasons.append(Reason(code=f"{name}_runs_off", text=f"The {name} pattern runs off at the {edge}.", field="trials"))
-    return not reasons, reasons
-
-
-def _running_off(name: str, seen: TrialPatch) -> list[str]:
-    """Edges that count as out: a slight fade at the toe of the coast flank does not."""
-    return [edge for edge in seen.runs_off if not (edge == "toe" and name == "coast")]
-
-
-def _state(given: SetupQuestion, posterior: Posterior, stay: Expected, best: _Candidate) -> tuple[State, list[Reason]]:
-    last = given.trials[-1]
-    cause = _not_by_shims(given, posterior.residuals)
-    if cause is not None:
-        return "not_by_shims", [cause]
-    wild = [one for one in posterior.residuals if abs(one.off) > CONFLICT_OFF and one.trial == len(given.trials) - 1]
-    if wild:
-        text = "What was read last does not fit the rest: read it again before anything is moved."
-        return "read_again", [Reason(code="contradicts", text=text, field=f"trials[{wild[0].trial}].{wild[0].what}")]
-    if last.backlash is None or (last.drive is None and last.coast is None and last.depth_error_mm is None):
-        text = "Too little was read in this trial to move anything: measure the backlash and paint the teeth."
-        return "measure", [Reason(code="too_little", text=text, field=f"trials[{len(given.trials) - 1}]")]
-    good, reasons = _in_window(last, given)
-    gain = best.expected.odds - stay.odds
-    if good and (stay.odds >= FINISHED_ODDS or gain < WORTH_A_MOVE):
-        text = (
-            "Backlash and both patterns lie in their windows: contact is finished. Leave it; "
-            "read everything once more after the final assembly."
-        )
-        return "finished", [Reason(code="in_window", text=text)]
-    if good:
-        text = "The readings lie in the window, but all trials together say that the gears stand at its edge."
-        reasons = [Reason(code="lucky_reading", text=text)]
-    return "move", reasons
-
-
-def _not_by_shims(given: SetupQuestion, residuals: list[Residual]) -> Reason | None:
-    last, window = given.trials[-1].backlash, given.window
-    if last is not None and window.variation_max_mm is not None and last.least_mm is not None and last.greatest_mm is not None:
-        spread = last.greatest_mm - last.least_mm
-        if spread > window.variation_max_mm + SLACK:
-            text = (
-                f"The backlash varies by {spread:.2f} mm round the ring: dirt under it, a bent flange or uneven bolts, "
-                "and no shim cures that."
-            )
-            return Reason(code="variation", text=text, field="window.variation_max_mm")
-    depth = {one.what: one.off for one in residuals if one.trial == len(given.trials) - 1}
-    drive, coast = depth.get("drive.v", 0.0), depth.get("coast.v", 0.0)
-    if drive * coast < 0.0 and min(abs(drive), abs(coast)) > OPPOSITE_OFF:
-        text = "Drive and coast ask for opposite depths: a wrong or mismatched pair, a bent case, or an offset that is off."
-        return Reason(code="flanks_oppose", text=text, field="trials")
-    return None
-
-
 def _conflicts(residuals: list[Residual]) -> list[TrialConflict]:
     return [
         TrialConflict(
-            trial=one.trial,
-            field=one.what,
-            text=f"Trial {one.trial + 1}: {one.what.replace('.', ' ')} lies {abs(one.off):.1f} spreads from what all trials together say.",
+            trial=one.observation.trial,
+            field=one.observation.what,
+            text=f"Trial {one.observation.trial + 1}: {_NAMES[one.observation.reading]} lies {abs(one.off):.0f} spreads "
+            "from what all other readings say.",
         )
         for one in residuals
-        if abs(one.off) > CONFLICT_OFF
     ]
 
 
-def _proposals(given: SetupQuestion, candidates: list[_Candidate], best: _Candidate) -> list[Proposal]:
+def _proposals(given: SetupQuestion, moves: list[_Candidate], best: _Candidate) -> list[Proposal]:
     found = [_proposal(given, "best", best)]
-    moving = [one for one in candidates if one.size_mm > 1e-9]
-    nearly = [one for one in moving if one.expected.odds >= WELL_ENOUGH * best.expected.odds and one.size_mm < best.size_mm - 1e-9]
+    nearly = [one for one in moves if one.expected.odds >= WELL_ENOUGH * best.expected.odds and one.size_mm < best.size_mm - 1e-9]
     if nearly:
         found.append(_proposal(given, "smallest", min(nearly, key=lambda one: one.size_mm)))
-    depth_only = [one for one in moving if one.side.ring_change_mm == 0.0]
-    ring_only = [one for one in moving if one.depth.pinion_change_mm == 0.0]
+    depth_only = [one for one in moves if one.side.ring_change_mm == 0.0]
+    ring_only = [one for one in moves if one.depth.pinion_change_mm == 0.0]
     for kind, group in (("depth_only", depth_only), ("ring_only", ring_only)):
         if group:
             found.append(_proposal(given, kind, max(group, key=lambda one: one.expected.odds)))  # type: ignore[arg-type]
@@ -279,7 +237,7 @@ def _proposals(given: SetupQuestion, candidates: list[_Candidate], best: _Candid
 
 
 def _proposal(given: SetupQuestion, kind: Literal["best", "smallest", "depth_only", "ring_only"], one: _Candidate) -> Proposal:
-    last, trial, seen = given.trials[-1], one.side.trial, one.expected.seen
+    last, trial = given.trials[-1], one.side.trial
     picks: SidePicks | None = one.side.picks
     grown = one.depth.shim_mm - last.depth_shim_mm
     turned = trial.ring_side_notches is not None and last.ring_side_notches is not None
@@ -296,14 +254,19 @@ def _proposal(given: SetupQuestion, kind: Literal["best", "smallest", "depth_onl
         picks=None
         if given.stock is None
         else SetupPicks(depth=one.depth.pick, ring_side=picks.ring_side if picks else None, far_side=picks.far_side if picks else None),
-        expected=ExpectedReadings(
-            backlash_mm=float(seen[4]),
-            backlash_sd_mm=one.expected.backlash_sd_mm,
-            drive=Middle(u=float(seen[0]), v=float(seen[1])),
-            coast=Middle(u=float(seen[2]), v=float(seen[3])),
-        ),
+        expected=_readings(one.expected),
         odds=one.expected.odds,
         text=_in_words(given, one),
+    )
+
+
+def _readings(one: Expected) -> ExpectedReadings:
+    drive_u, drive_v, coast_u, coast_v, backlash = (float(value) for value in one.seen)
+    return ExpectedReadings(
+        backlash_mm=backlash,
+        backlash_sd_mm=one.backlash_sd_mm,
+        drive=Middle(u=drive_u, v=drive_v),
+        coast=Middle(u=coast_u, v=coast_v),
     )
 
 

@@ -9,13 +9,22 @@ import numpy as np
 
 from amber_core.contact.contact_set import FARTHEST_MM
 from amber_core.gearset.flank import Field
-from amber_core.setup.posterior import SHARED, Posterior
-from amber_core.setup.question import SetupWindow
+from amber_core.setup.posterior import Posterior
+from amber_core.setup.question import SetupWindow, TrialPatch
+from amber_core.setup.set_model import TRAITS, Look
 
 _SAMPLES = 2000
-_PLACE_STEP_MM = 4e-3
-_TRAIT_STEPS = np.array([0.01, 0.01, 0.01, 0.01, 0.002, 0.05, 0.05, 0.03])
 _NEWTON_STEPS = 3
+_AROUND_MM = np.linspace(-0.12, 0.12, 13)
+_RING_MM = np.linspace(-0.03, 0.03, 13)
+_FAR_COSTS = 0.1  # odds a millimetre: of places nearly alike the one in the middle
+_CLEAR_OF_EDGE = 0.03
+_EDGES = {"toe": (0, -1.0), "heel": (0, 1.0), "root": (1, -1.0), "tip": (1, 1.0)}
+
+
+def running_off(name: str, seen: TrialPatch) -> list[str]:
+    """Edges that count as out: a slight fade at the toe of the coast flank does not."""
+    return [edge for edge in seen.runs_off if not (edge == "toe" and name == "coast")]
 
 
 @dataclass(frozen=True)
@@ -41,83 +50,113 @@ class Outlook:
         root = np.linalg.cholesky(covariance + 1e-15 * np.eye(covariance.shape[0]))
         deviations = draw.standard_normal((_SAMPLES, covariance.shape[0])) @ root.T
         self.place_deviation = deviations @ posterior.last_place_rows.T
-        self.trait_deviation = deviations[:, :SHARED]
+        self.trait_deviation = deviations[:, :TRAITS]
         self.move_scatter = posterior.scatter_mm * draw.standard_normal((_SAMPLES, 2))
-        self.traits = posterior.unknown[:SHARED]
+        self.traits = posterior.unknown[:TRAITS]
+        self._looks: dict[bytes, Look] = {}
+        self._run_off = self._seen_to_run_off()
 
-    def seen_at(self, place: Field) -> Field:
+    def _seen_to_run_off(self) -> list[tuple[int, float, Field]]:
+        """Where a patch ran off: (row seen, sign, where that middle lay, sample by sample). Farther that way it still does."""
+        found = []
+        for trial, place in zip(self.posterior.question.trials, self.posterior.places, strict=True):
+            for first, name in ((0, "drive"), (2, "coast")):
+                patch = trial.drive if name == "drive" else trial.coast
+                for edge in running_off(name, patch) if patch is not None else []:
+                    look, (axis, sign) = self.look(place), _EDGES[edge]
+                    found.append((first + axis, sign, (look.values + self._spread_at(look, False))[:, first + axis]))
+        return found
+
+    def look(self, place: Field) -> Look:
         """The model at a place with the most likely traits."""
-        return self.posterior.model.seen_at(float(place[0]), float(place[1]), self.traits)
+        key = place.tobytes()
+        if key not in self._looks:
+            self._looks[key] = self.posterior.model.look_at(place, self.traits)
+        return self._looks[key]
 
-    def place_slopes(self, place: Field) -> Field:
-        """Change of what is seen for a move of pinion and ring, shape (5, 2)."""
-        columns = []
-        for axis in (0, 1):
-            step = np.zeros(2)
-            step[axis] = _PLACE_STEP_MM
-            columns.append((self.seen_at(place + step) - self.seen_at(place - step)) / (2.0 * _PLACE_STEP_MM))
-        return np.column_stack(columns)
+    @cached_property
+    def backlash_window(self) -> tuple[float, float]:
+        """Where the mean must lie for the least and the greatest round the ring to be in, [mm].
 
-    @property
-    def _centre(self) -> tuple[Field, Field]:
+        Notes
+        -----
+        The window less what the readings of all trials swing below and above their mean, on average: that goes with the ring.
+        """
+        low, high = self.window.backlash_min_mm, self.window.backlash_max_mm
+        read = [one.backlash for one in self.posterior.question.trials if one.backlash is not None]
+        below = [one.mean_mm - one.least_mm for one in read if one.least_mm is not None]
+        above = [one.greatest_mm - one.mean_mm for one in read if one.greatest_mm is not None]
+        low += max(0.0, sum(below) / len(below)) if below else 0.0
+        high -= max(0.0, sum(above) / len(above)) if above else 0.0
+        return (low, high) if low <= high else ((low + high) / 2.0, (low + high) / 2.0)
+
+    @cached_property
+    def windows(self) -> tuple[Field, Field]:
         """Middle and half width of the window of each thing seen."""
         drive, coast = self.window.pattern.drive, self.window.pattern.coast
-        low = np.array([drive.u_min, drive.v_min, coast.u_min, coast.v_min, self.window.backlash_min_mm])
-        high = np.array([drive.u_max, drive.v_max, coast.u_max, coast.v_max, self.window.backlash_max_mm])
+        least, greatest = self.backlash_window
+        low = np.array([drive.u_min, drive.v_min, coast.u_min, coast.v_min, least])
+        high = np.array([drive.u_max, drive.v_max, coast.u_max, coast.v_max, greatest])
         return (low + high) / 2.0, np.maximum((high - low) / 2.0, 1e-6)
 
     @cached_property
     def target(self) -> Field:
         """The place where everything seen lies deepest inside its windows, by Gauss-Newton, [mm]."""
-        middle, half = self._centre
+        middle, half = self.windows
         place = np.zeros(2)
         for _ in range(_NEWTON_STEPS):
-            slopes = self.place_slopes(place) / half[:, None]
-            off = (self.seen_at(place) - middle) / half
-            place = np.clip(place - np.linalg.lstsq(slopes, off, rcond=None)[0], -FARTHEST_MM, FARTHEST_MM)
+            look = self.look(place)
+            off = (look.values - middle) / half
+            place = np.clip(place - np.linalg.lstsq(look.place_slopes / half[:, None], off, rcond=None)[0], -FARTHEST_MM, FARTHEST_MM)
         return place
 
-    @cached_property
-    def _target_slopes(self) -> Field:
-        return self.place_slopes(self.target)
-
-    @cached_property
-    def _trait_slopes(self) -> Field:
-        base = self.seen_at(self.target)
-        columns = []
-        for index, step in enumerate(_TRAIT_STEPS):
-            stepped = self.traits.copy()
-            stepped[index] += step
-            columns.append((self.posterior.model.seen_at(float(self.target[0]), float(self.target[1]), stepped) - base) / step)
-        return np.column_stack(columns)
-
-    def _spread_at(self, place: Field, moved: bool) -> Field:
+    def _spread_at(self, look: Look, moved: bool) -> Field:
         """Deviations of what is seen, sample by sample, shape (samples, 5)."""
-        near = float(np.abs(place - self.target).max()) < 0.03
-        slopes = self._target_slopes if near else self.place_slopes(place)
         deviation = self.place_deviation + (self.move_scatter if moved else 0.0)
-        spread: Field = deviation @ slopes.T + self.trait_deviation @ self._trait_slopes.T
+        spread: Field = deviation @ look.place_slopes.T + self.trait_deviation @ look.trait_slopes.T
         return spread
 
     def _inside(self, seen: Field) -> Field:
-        middle, half = self._centre
+        middle, half = self.windows
         inside: Field = np.all(np.abs(seen - middle) <= half + 1e-9, axis=-1)
+        for row, sign, ran_off in self._run_off:
+            inside = inside & (sign * (seen[:, row] - ran_off) <= -_CLEAR_OF_EDGE)
         return inside
 
     def expected(self, place: Field, *, moved: bool = True) -> Expected:
         """What is to be expected at a place [mm]; `moved` when another assembly lies between."""
-        seen, spread = self.seen_at(place), self._spread_at(place, moved)
-        return Expected(seen=seen, backlash_sd_mm=float(spread[:, 4].std()), odds=float(self._inside(seen + spread).mean()))
+        look = self.look(place)
+        spread = self._spread_at(look, moved)
+        odds = float(self._inside(look.values + spread).mean())
+        return Expected(seen=look.values, backlash_sd_mm=float(spread[:, 4].std()), odds=odds)
+
+    @cached_property
+    def best_place(self) -> Field:
+        """The place with the best odds, (pinion, ring) [mm].
+
+        Notes
+        -----
+        Linear about `target`: odds over a square of places, the one nearest to `target` of those that are nearly best.
+        """
+        look = self.look(self.target)
+        seen = look.values + self._spread_at(look, True)
+        best, found = -1.0, self.target
+        for pinion in _AROUND_MM:
+            for ring in _AROUND_MM:
+                shift = np.array([pinion, ring])
+                odds = float(self._inside(seen + look.place_slopes @ shift).mean()) - _FAR_COSTS * float(np.abs(shift).sum())
+                if odds > best:
+                    best, found = odds, self.target + shift
+        return np.clip(found, -FARTHEST_MM, FARTHEST_MM)
 
     def best_ring_mm(self, pinion_mm: float) -> float:
         """The ring's place with the best odds at a depth, [mm]."""
-        slope = float(self._target_slopes[4, 1])
-        ring = float(self.target[1])
-        for _ in range(2):
-            ring += (self.window.middle_mm - float(self.seen_at(np.array([pinion_mm, ring]))[4])) / slope
-        ring = float(np.clip(ring, -FARTHEST_MM, FARTHEST_MM))
-        place = np.array([pinion_mm, ring])
-        seen, spread, slopes = self.seen_at(place), self._spread_at(place, True), self.place_slopes(place)
-        shifts = np.linspace(-0.03, 0.03, 13)
-        odds = [float(self._inside(seen + spread + shift * slopes[:, 1]).mean()) - 0.02 * abs(shift) / 0.03 for shift in shifts]
-        return ring + float(shifts[int(np.argmax(odds))])
+        ring = float(self.best_place[1])
+        look = self.look(np.array([pinion_mm, ring]))
+        # hold the backlash of the best place, where it does not run off its own line
+        held = float(self.look(self.best_place).values[4])
+        ring = float(np.clip(ring + (held - float(look.values[4])) / float(look.place_slopes[4, 1]), -FARTHEST_MM, FARTHEST_MM))
+        look = self.look(np.array([pinion_mm, ring]))
+        seen = look.values + self._spread_at(look, True)
+        odds = [float(self._inside(seen + shift * look.place_slopes[:, 1]).mean()) - _FAR_COSTS * abs(shift) for shift in _RING_MM]
+        return ring + float(_RING_MM[int(np.argmax(odds))])

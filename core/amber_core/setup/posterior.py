@@ -6,193 +6,268 @@ and the set's own: nominal middle of each patch, backlash at the right place, cr
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import cached_property
-from math import exp, hypot
+from math import hypot
 
 import numpy as np
 
-from amber_core.contact.contact_set import ContactSet, contact_set
-from amber_core.contact.estimate import model_patch
-from amber_core.contact.mesh import Errors
-from amber_core.gearset.description import EaseOff
 from amber_core.gearset.flank import Field
 from amber_core.setup.question import SetupQuestion, SetupTrial
+from amber_core.setup.set_model import SEEN, TRAITS, Look, SetModel
 
-COARSE_NU, COARSE_NV = 25, 15
 MOVE_SCATTER_MM = 0.01
-PATCH_U_SD, PATCH_V_SD, BACKLASH_SD_MM, CROWNING_SD, BIAS_SD = 0.04, 0.06, 0.015, 0.30, 0.15
-SHARED = 8
-SEEN = ("drive.u", "drive.v", "coast.u", "coast.v", "backlash")
-_STEP = 0.02
+PATCH_U_SD, PATCH_V_SD, BACKLASH_SD_MM, CROWNING_SD, BIAS_SD = 0.05, 0.06, 0.015, 0.30, 0.15
+USED_PATCH_SD, USED_BACKLASH_SD_MM = 0.15, 0.10
+"""A worn pair has its own right place: what it showed when it was found says where that is."""
+FOUND = -1
+"""Index that stands for the right place of a used set instead of a trial's."""
+FOUND_PATCH_SD, FOUND_BACKLASH_SD_MM = 0.06, 0.01
+CONFLICT_OFF = 3.3
+MOST_CONFLICTS = 3
+ALIKE = 0.9
+DEPTH_ROW = len(SEEN)
 _SCAN_MM = np.linspace(-0.36, 0.36, 13)
+_SCANNED_TRIALS = 3
 
 
-class SetModel:
-    """What a set shows at a place: middles of both patches and backlash, for given traits of the set.
+@dataclass(frozen=True)
+class Observation:
+    """One number that was read: trial index, which of `SEEN` (or `DEPTH_ROW`), value and standard deviation in its unit."""
 
-    Traits, shape (8,): shifts of the patches' middles (drive u, v, coast u, v) [-], backlash at the right place [mm], log of
-    crowning along and across [-], twist less the description's [-].
-    """
+    trial: int
+    row: int
+    value: float
+    sd: float
 
-    def __init__(self, question: SetupQuestion) -> None:
-        self.ready: ContactSet = contact_set(question.set, nu=COARSE_NU, nv=COARSE_NV)
-        self.middle_mm = question.window.middle_mm
+    @property
+    def what(self) -> str:
+        """The field it came from."""
+        return (*SEEN, "depth_error_mm")[self.row]
 
-    def seen_at(self, pinion_mm: float, ring_mm: float, traits: Field) -> Field:
-        """(u, v of drive, u, v of coast, plunger backlash [mm]), shape (5,)."""
-        ease_drive, ease_coast = (self._eased(ease, traits) for ease in (self.ready.ease_drive, self.ready.ease_coast))
-        ready = replace(self.ready, ease_drive=ease_drive, ease_coast=ease_coast)
-        errors = Errors(pinion_mm=pinion_mm, ring_mm=ring_mm)
-        arc = ready.backlash_arc_mm(errors) - ready.nominal_backlash_arc_mm
-        middles = [*model_patch(ready, "drive", errors), *model_patch(ready, "coast", errors)]
-        return np.array([*(np.array(middles) + traits[:4]), self.middle_mm + traits[4] + arc * ready.plunger_per_arc])
-
-    @staticmethod
-    def _eased(ease: EaseOff, traits: Field) -> EaseOff:
-        bias = float(np.clip(ease.bias + traits[7], -0.95, 0.95))
-        along, across = (exp(float(np.clip(one, -1.5, 1.5))) for one in traits[5:7])
-        return EaseOff(length_um=ease.length_um * along, profile_um=ease.profile_um * across, bias=bias, u0=ease.u0, v0=ease.v0)
+    @property
+    def reading(self) -> str:
+        """The reading it is part of."""
+        return self.what.split(".")[0]
 
 
 @dataclass(frozen=True)
 class Residual:
-    """One observation against the model, in standard deviations: trial index, what, and how far off."""
+    """One observation against the estimate from all others, in standard deviations."""
 
-    trial: int
-    what: str
+    observation: Observation
     off: float
 
 
 class Posterior:
-    """The estimate over all trials; `whitened` unknowns are in units of their spread before anything was seen."""
+    """The estimate over all trials; `whitened` unknowns are in units of their spread before anything was seen.
+
+    A reading that the others contradict is set aside before the rest is believed, the worst first (`conflicts`).
+    """
 
     def __init__(self, question: SetupQuestion) -> None:
         self.question = question
-        self.model = SetModel(question)
-        scatter = hypot(question.shim_sd_mm, MOVE_SCATTER_MM)
+        self.model = SetModel(question.set, question.goal.middle_mm)
+        self.scatter_mm = hypot(question.shim_sd_mm, MOVE_SCATTER_MM)
         moves = len(question.trials) - 1
-        shared = [PATCH_U_SD, PATCH_V_SD, PATCH_U_SD, PATCH_V_SD, BACKLASH_SD_MM, CROWNING_SD, CROWNING_SD, BIAS_SD]
+        used = question.set_state == "used"
+        patch_u, patch_v, backlash = (
+            (USED_PATCH_SD, USED_PATCH_SD, USED_BACKLASH_SD_MM) if used else (PATCH_U_SD, PATCH_V_SD, BACKLASH_SD_MM)
+        )
+        shared = [patch_u, patch_v, patch_u, patch_v, backlash, CROWNING_SD, CROWNING_SD, BIAS_SD]
         first = [question.prior.pinion_sd_mm, question.prior.ring_sd_mm]
-        self.spread = np.array([*shared, *first, *([scatter] * 2 * moves)])
-        self.scatter_mm = scatter
-        self._rows = [self._observed(trial) for trial in question.trials]
+        self.spread = np.array([*shared, *first, *([self.scatter_mm] * 2 * moves)])
+        self._shifts = self._known_moves()
+        self._rows = [self._place_rows(index) for index in range(moves + 1)]
+        self.observations = [one for index, trial in enumerate(question.trials) for one in _observed(index, trial)] + _found(question)
+        self._looks: tuple[bytes, dict[int, Look]] = b"", {}
+        self.whitened = self._most_likely()
+        self.at_first = self._standing()
+        self.conflicts: list[Residual] = []
+        while len(self.conflicts) < MOST_CONFLICTS and (worst := self._worst()) is not None:
+            self.conflicts.append(worst)
+            aside = worst.observation
+            self.observations = [one for one in self.observations if (one.trial, one.reading) != (aside.trial, aside.reading)]
+            self.whitened = self._most_likely()
 
-    @staticmethod
-    def _observed(trial: SetupTrial) -> list[tuple[int, float, float]]:
-        """(which of `SEEN`, value, sd); 5 stands for a measured depth."""
-        rows: list[tuple[int, float, float]] = []
-        for place, seen in ((0, trial.drive), (2, trial.coast)):
-            if seen is not None:
-                # a patch cut off by an edge says less about where its middle would be
-                wider = 1.5 if seen.runs_off else 1.0
-                rows += [(place, seen.u, wider * seen.sd_u), (place + 1, seen.v, wider * seen.sd_v)]
-        if trial.backlash is not None:
-            rows.append((4, trial.backlash.mean_mm, trial.backlash.sd_mm))
-        if trial.depth_error_mm is not None:
-            rows.append((5, trial.depth_error_mm.value, trial.depth_error_mm.sd))
+    def _known_moves(self) -> list[tuple[float, float]]:
+        """How far the shims say that each trial stands from the first, (pinion, ring) [mm]."""
+        question, shifts = self.question, [(0.0, 0.0)]
+        for before, after in zip(question.trials, question.trials[1:], strict=False):
+            pinion = question.pinion_change_mm(before.depth_shim_mm, after.depth_shim_mm)
+            shifts.append((shifts[-1][0] + pinion, shifts[-1][1] + question.ring_change_mm(before, after)))
+        return shifts
+
+    def _place_rows(self, trial: int) -> Field:
+        """Rows that make a trial's (pinion, ring) less its known moves of the unknowns, shape (2, unknowns)."""
+        rows = np.zeros((2, self.spread.size))
+        end = TRAITS + 2 * (trial + 1)
+        rows[0, TRAITS:end:2] = 1.0
+        rows[1, TRAITS + 1 : end : 2] = 1.0
         return rows
 
-    def places(self, unknown: Field) -> list[tuple[float, float]]:
-        """Where each trial stood, (pinion, ring) [mm], for unknowns in their own units."""
-        question, found = self.question, []
-        pinion, ring = float(unknown[SHARED]), float(unknown[SHARED + 1])
-        for index, trial in enumerate(question.trials):
-            if index:
-                before = question.trials[index - 1]
-                at = SHARED + 2 * index
-                pinion += question.pinion_change_mm(before.depth_shim_mm, trial.depth_shim_mm) + float(unknown[at])
-                ring += question.ring_change_mm(before, trial) + float(unknown[at + 1])
-            found.append((pinion, ring))
+    def place(self, trial: int, whitened: Field) -> Field:
+        """Where a trial stood, (pinion, ring) [mm]; the right place for `FOUND`."""
+        if trial == FOUND:
+            return np.zeros(2)
+        found: Field = self._rows[trial] @ (whitened * self.spread) + self._shifts[trial]
         return found
 
-    def data_residuals(self, whitened: Field) -> Field:
-        """(model - observed)/sd of every observation, trial by trial."""
-        unknown = whitened * self.spread
-        rows: list[float] = []
-        for (pinion, ring), observed in zip(self.places(unknown), self._rows, strict=True):
-            if any(which < 5 for which, _, _ in observed):
-                shown = self.model.seen_at(pinion, ring, unknown[:SHARED])
-            for which, value, sd in observed:
-                rows.append(((pinion if which == 5 else float(shown[which])) - value) / sd)
-        return np.array(rows)
+    def _looks_at(self, whitened: Field) -> dict[int, Look]:
+        key = whitened.tobytes()
+        if self._looks[0] != key:
+            seen = {one.trial for one in self.observations if one.row != DEPTH_ROW}
+            traits = whitened[:TRAITS] * self.spread[:TRAITS]
+            looks = {trial: self.model.look_at(self.place(trial, whitened), traits) for trial in seen}
+            self._looks = key, looks
+        return self._looks[1]
 
-    def _all_residuals(self, whitened: Field) -> Field:
-        return np.concatenate([self.data_residuals(whitened), whitened])
+    def _residuals(self, whitened: Field) -> Field:
+        """(model - observed)/sd of every observation, then the unknowns themselves."""
+        looks = self._looks_at(whitened)
+        rows = []
+        for one in self.observations:
+            depth = one.row == DEPTH_ROW
+            shown = float(self.place(one.trial, whitened)[0] if depth else looks[one.trial].values[one.row])
+            rows.append((shown - one.value) / one.sd)
+        return np.array([*rows, *whitened])
 
     def _jacobian(self, whitened: Field) -> Field:
-        base = self._all_residuals(whitened)
-        columns = []
-        for index in range(whitened.size):
-            stepped = whitened.copy()
-            stepped[index] += _STEP
-            columns.append((self._all_residuals(stepped) - base) / _STEP)
-        return np.column_stack(columns)
+        looks = self._looks_at(whitened)
+        slopes = np.zeros((len(self.observations), whitened.size))
+        for at, one in enumerate(self.observations):
+            if one.row == DEPTH_ROW:
+                slopes[at] = self._rows[one.trial][0] / one.sd
+                continue
+            look = looks[one.trial]
+            if one.trial != FOUND:
+                slopes[at] = look.place_slopes[one.row] @ self._rows[one.trial] / one.sd
+            slopes[at, :TRAITS] += look.trait_slopes[one.row] / one.sd
+        return np.vstack([slopes * self.spread, np.eye(whitened.size)])
 
     def _start(self) -> Field:
-        """The best first place of a coarse scan along the line of the last backlash read, or of depth alone."""
-        starts = []
+        """The best first place of a coarse scan along the line of the first backlash read, or of depth alone."""
+        starts, kept = [], self.observations
+        self.observations = [one for one in kept if one.trial < _SCANNED_TRIALS] or kept
         for pinion in _SCAN_MM:
             whitened = np.zeros(self.spread.size)
-            whitened[SHARED] = pinion / self.spread[SHARED]
-            whitened[SHARED + 1] = self._ring_for(float(pinion)) / self.spread[SHARED + 1]
-            starts.append(whitened)
-        return min(starts, key=lambda one: float(np.sum(self._all_residuals(one) ** 2)))
+            whitened[TRAITS] = pinion / self.spread[TRAITS]
+            whitened[TRAITS + 1] = self._ring_for(float(pinion)) / self.spread[TRAITS + 1]
+            starts.append((float(np.sum(self._residuals(whitened) ** 2)), whitened))
+        self.observations, self._looks = kept, (b"", {})
+        return min(starts, key=lambda one: one[0])[1]
 
     def _ring_for(self, pinion_mm: float) -> float:
-        """The first trial's ring at this depth, from its backlash; 0 when that was not read, [mm]."""
-        first, ready = self.question.trials[0].backlash, self.model.ready
-        if first is None:
+        """The first trial's ring at this depth, from the first backlash that was read; 0 when there is none, [mm]."""
+        read = next((one for one in self.observations if one.what == "backlash" and one.trial != FOUND), None)
+        if read is None:
             return 0.0
-        arc = ready.nominal_backlash_arc_mm + (first.mean_mm - self.model.middle_mm) / ready.plunger_per_arc
-        return ready.ring_for_arc_mm(arc, pinion_mm=pinion_mm)
+        ready, (pinion, ring) = self.model.ready, self._shifts[read.trial]
+        arc = ready.nominal_backlash_arc_mm + (read.value - self.model.middle_mm) / ready.plunger_per_arc
+        return ready.ring_for_arc_mm(arc, pinion_mm=pinion_mm + pinion) - ring
 
-    @cached_property
-    def whitened(self) -> Field:
-        """The most likely unknowns."""
+    def _most_likely(self) -> Field:
         from scipy.optimize import least_squares
 
-        found = least_squares(self._all_residuals, self._start(), jac=self._jacobian, method="trf", xtol=1e-6, ftol=1e-6, max_nfev=25)
+        self._looks = b"", {}
+        found = least_squares(self._residuals, self._start(), jac=self._jacobian, method="trf", xtol=1e-5, ftol=1e-5, max_nfev=25)
         most_likely: Field = found.x
         return most_likely
 
     @cached_property
+    def _whitened_covariance(self) -> Field:
+        return self._inverse()
+
+    def _inverse(self) -> Field:
+        jacobian = self._jacobian(self.whitened)
+        inverse: Field = np.linalg.inv(jacobian.T @ jacobian)
+        return inverse
+
+    def _standing(self) -> list[Residual]:
+        """Every observation against the estimate without it.
+
+        Notes
+        -----
+        Residual over its own standard deviation, sqrt(1 - leverage).
+        """
+        count = len(self.observations)
+        rows = self._jacobian(self.whitened)[:count]
+        leverage: Field = np.einsum("ij,jk,ik->i", rows, self._inverse(), rows)
+        off: Field = self._residuals(self.whitened)[:count] / np.sqrt(np.maximum(1.0 - leverage, 1e-3))
+        return [Residual(observation=one, off=float(value)) for one, value in zip(self.observations, off, strict=True)]
+
+    def _worst(self) -> Residual | None:
+        """The observation that the others contradict most, the latest of those nearly alike; None when they agree."""
+        found = [
+            one for one in self._standing() if one.observation.trial != FOUND and not self.question.trials[one.observation.trial].read_twice
+        ]
+        most = max((abs(one.off) for one in found), default=0.0)
+        if most <= CONFLICT_OFF:
+            return None
+        return max((one for one in found if abs(one.off) >= max(ALIKE * most, CONFLICT_OFF)), key=lambda one: one.observation.trial)
+
+    @cached_property
     def covariance(self) -> Field:
         """Covariance of the unknowns in their own units."""
-        jacobian = self._jacobian(self.whitened)
-        inverse = np.linalg.inv(jacobian.T @ jacobian)
-        return np.asarray(inverse * np.outer(self.spread, self.spread), dtype=np.float64)
+        return np.asarray(self._whitened_covariance * np.outer(self.spread, self.spread), dtype=np.float64)
 
     @cached_property
     def unknown(self) -> Field:
         """The most likely unknowns in their own units."""
         return np.asarray(self.whitened * self.spread, dtype=np.float64)
 
-    @cached_property
+    @property
     def last_place_rows(self) -> Field:
         """Rows that make the last trial's (pinion, ring) of the unknowns, shape (2, unknowns)."""
-        rows = np.zeros((2, self.spread.size))
-        rows[0, SHARED::2] = 1.0
-        rows[1, SHARED + 1 :: 2] = 1.0
-        return rows
+        return self._rows[-1]
 
-    @cached_property
-    def last_place(self) -> tuple[float, float]:
+    @property
+    def places(self) -> list[Field]:
+        """Where each trial stands, (pinion, ring) [mm]."""
+        return [self.place(trial, self.whitened) for trial in range(len(self._rows))]
+
+    @property
+    def last_place(self) -> Field:
         """Where the last trial stands, (pinion, ring) [mm]."""
-        return self.places(self.unknown)[-1]
+        return self.place(len(self._rows) - 1, self.whitened)
 
     @cached_property
     def last_covariance(self) -> Field:
         """Covariance of the last place, [mm^2]."""
         return np.asarray(self.last_place_rows @ self.covariance @ self.last_place_rows.T, dtype=np.float64)
 
-    @cached_property
-    def residuals(self) -> list[Residual]:
-        """Every observation against the most likely unknowns."""
-        off = iter(self.data_residuals(self.whitened))
-        names = (*SEEN, "depth_error_mm")
-        return [
-            Residual(trial=index, what=names[which], off=float(next(off)))
-            for index, observed in enumerate(self._rows)
-            for which, _, _ in observed
-        ]
+    def depth_asked(self, trial: int) -> tuple[float, float] | None:
+        """How far drive and coast of a trial stand from the estimate along the depth, before anything was set aside, [sd]."""
+        off = {one.observation.what: one.off for one in self.at_first if one.observation.trial == trial}
+        return (off["drive.v"], off["coast.v"]) if "drive.v" in off and "coast.v" in off else None
+
+
+def _observed(index: int, trial: SetupTrial) -> list[Observation]:
+    rows = []
+    for place, seen in ((0, trial.drive), (2, trial.coast)):
+        if seen is not None:
+            # a patch cut off by an edge says less about where its middle would be
+            wider = 1.5 if seen.runs_off else 1.0
+            rows.append(Observation(trial=index, row=place, value=seen.u, sd=wider * seen.sd_u))
+            rows.append(Observation(trial=index, row=place + 1, value=seen.v, sd=wider * seen.sd_v))
+    if trial.backlash is not None:
+        rows.append(Observation(trial=index, row=4, value=trial.backlash.mean_mm, sd=trial.backlash.sd_mm))
+    if trial.depth_error_mm is not None:
+        rows.append(Observation(trial=index, row=DEPTH_ROW, value=trial.depth_error_mm.value, sd=trial.depth_error_mm.sd))
+    return rows
+
+
+def _found(question: SetupQuestion) -> list[Observation]:
+    """What a used set showed when it was found, as read at its right place."""
+    found = question.as_found
+    if question.set_state == "new" or found is None:
+        return []
+    rows = []
+    for place, patch in ((0, found.drive), (2, found.coast)):
+        if patch is not None:
+            rows.append(Observation(trial=FOUND, row=place, value=patch.u, sd=FOUND_PATCH_SD))
+            rows.append(Observation(trial=FOUND, row=place + 1, value=patch.v, sd=FOUND_PATCH_SD))
+    if found.backlash_mm is not None:
+        # one that was found under the least goes back to the least that is allowed, not to where it was
+        rows.append(Observation(trial=FOUND, row=4, value=found.backlash_mm, sd=FOUND_BACKLASH_SD_MM))
+    return rows

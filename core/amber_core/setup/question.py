@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Literal
 
 from amber_core import checks
@@ -14,6 +14,9 @@ from amber_core.shims.stock import Shims
 
 Edge = Literal["toe", "heel", "root", "tip"]
 MOST_TRIALS = 20
+USED_OVER_MM = 0.15
+"""A worn pair of which nobody knows the backlash it was found with may have this much more than a new one, [mm]."""
+FOUND_HALF = 0.12
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -123,7 +126,10 @@ class TrialDepth:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SetupTrial:
-    """What was in the housing [mm, or notches from the first trial, + = in] and what was seen; anything seen may be missing."""
+    """What was in the housing [mm, or notches from the first trial, + = in] and what was seen; anything seen may be missing.
+
+    `read_twice`: everything seen was read a second time and stands, so that a contradiction is looked for elsewhere.
+    """
 
     depth_shim_mm: float
     ring_side_mm: float | None = None
@@ -134,12 +140,37 @@ class SetupTrial:
     drive: TrialPatch | None = None
     coast: TrialPatch | None = None
     depth_error_mm: TrialDepth | None = None
+    read_twice: bool = False
 
     def __post_init__(self) -> None:
         for name in ("depth_shim_mm", "ring_side_mm", "far_side_mm"):
             checks.within(name, getattr(self, name), 0.0, 50.0, "A stack lies between 0 and 50 mm.")
         for name in ("ring_side_notches", "far_side_notches"):
             checks.within(name, getattr(self, name), -10000, 10000, "No adjuster turns so many notches.")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FoundPatch:
+    """Middle of a patch before anything was taken apart, [-]."""
+
+    u: float
+    v: float
+
+    def __post_init__(self) -> None:
+        checks.within("u", self.u, 0.0, 1.0, "The middle of a patch lies between toe (0) and heel (1).")
+        checks.within("v", self.v, 0.0, 1.0, "The middle of a patch lies between root (0) and tip (1).")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AsFound:
+    """What a used set showed before anything was taken apart: backlash [mm], middles of its patches [-]."""
+
+    backlash_mm: float | None = None
+    drive: FoundPatch | None = None
+    coast: FoundPatch | None = None
+
+    def __post_init__(self) -> None:
+        checks.within("backlash_mm", self.backlash_mm, 0.0, 10.0, "Backlash lies between 0 and 10 mm.")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -152,7 +183,10 @@ class SetupStock:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SetupQuestion:
-    """Everything: the set, how it is adjusted, the window, the trials oldest first, the drawers, scatter of a shim [mm], prior."""
+    """Everything: the set, how it is adjusted, the window, the trials oldest first, the drawers, scatter of a shim [mm], prior.
+
+    A used set goes back to as it was found; `window` stays that of a new one.
+    """
 
     set: GearSetDescription
     adjust: Adjust
@@ -161,6 +195,8 @@ class SetupQuestion:
     stock: SetupStock | None = None
     shim_sd_mm: float = 0.005
     prior: Prior = field(default_factory=Prior)
+    set_state: Literal["new", "used"] = "new"
+    as_found: AsFound | None = None
 
     def __post_init__(self) -> None:
         if not self.trials:
@@ -173,6 +209,20 @@ class SetupQuestion:
             for name in names:
                 if getattr(trial, name) is None:
                     raise InvalidInput(f"trials[{index}].{name}", "Say how both sides of the carrier were set in this trial.")
+
+    @property
+    def goal(self) -> SetupWindow:
+        """The window to land in: that of the sheet, or about what a used set was found with, never under the least backlash."""
+        if self.set_state == "new":
+            return self.window
+        found, half = self.as_found or AsFound(), (self.window.backlash_max_mm - self.window.backlash_min_mm) / 2.0
+        low, high = self.window.backlash_min_mm, self.window.backlash_max_mm + USED_OVER_MM
+        if found.backlash_mm is not None:
+            low = max(low, found.backlash_mm - half)
+            high = low + 2.0 * half if low > found.backlash_mm - half else found.backlash_mm + half
+        pattern = self.window.pattern
+        goal = PatternWindow(drive=_about(found.drive) or pattern.drive, coast=_about(found.coast) or pattern.coast)
+        return replace(self.window, backlash_min_mm=low, backlash_max_mm=high, pattern=goal)
 
     def pinion_change_mm(self, before_shim_mm: float, after_shim_mm: float) -> float:
         """How far another depth shim moves the pinion, + away from the ring axis, [mm]."""
@@ -190,3 +240,11 @@ class SetupQuestion:
         assert after.ring_side_mm is not None and after.far_side_mm is not None
         grown = (after.ring_side_mm - before.ring_side_mm) - (after.far_side_mm - before.far_side_mm)
         return (1.0 if self.adjust.carrier == "cover_shims" else -1.0) * grown / 2.0
+
+
+def _about(found: FoundPatch | None) -> PatchWindow | None:
+    """A window about the place where a patch was found."""
+    if found is None:
+        return None
+    u, v, half = found.u, found.v, FOUND_HALF
+    return PatchWindow(u_min=u - half, u_max=u + half, v_min=v - half, v_max=v + half)

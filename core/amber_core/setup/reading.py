@@ -36,7 +36,7 @@ def next_reading(trial: SetupTrial, posterior: Posterior, outlook: Outlook) -> N
     The place's covariance is updated by each reading's rows of the model's slopes; set traits are taken as they are.
     """
     covariance = posterior.last_covariance
-    slopes = outlook.place_slopes(np.array(posterior.last_place))
+    slopes = outlook.look(posterior.last_place).place_slopes
     axis = 0 if covariance[0, 0] >= covariance[1, 1] else 1
     name = ("pinion depth", "ring position")[axis]
     found: NextReading | None = None

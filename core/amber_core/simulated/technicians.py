@@ -1,0 +1,107 @@
+"""Two ways of setting up an axle: by the advice of all trials together, and by rules of thumb from the last one."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from amber_core.contact.estimate import Prior
+from amber_core.gearset.description import GearSetDescription
+from amber_core.setup.advise import Proposal, advise_setup
+from amber_core.setup.question import Adjust, SetupQuestion, SetupTrial, SetupWindow
+from amber_core.simulated.axle import SimulatedAxle
+
+End = Literal["finished", "gave_up", "not_by_shims"]
+MOST_MOVES = 12
+MOST_READ_AGAIN = 2
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Outcome:
+    """How a set-up ended: trial assemblies after the first, readings taken a second time, and whether the axle truly is in."""
+
+    end: End
+    moves: int
+    read_again: int
+    truly_in: bool
+
+
+Technician = Callable[[SimulatedAxle, GearSetDescription, SetupWindow], Outcome]
+
+
+def moved(trial: SetupTrial, proposal: Proposal) -> SetupTrial:
+    """What stands in the housing when a proposal was carried out."""
+    return replace(
+        trial,
+        depth_shim_mm=proposal.depth_shim_mm,
+        ring_side_mm=proposal.ring_side_mm,
+        far_side_mm=proposal.far_side_mm,
+        ring_side_notches=proposal.ring_side_notches,
+        far_side_notches=proposal.far_side_notches,
+        backlash=None,
+        drive=None,
+        coast=None,
+        depth_error_mm=None,
+        read_twice=False,
+    )
+
+
+def by_advice(axle: SimulatedAxle, known: GearSetDescription, window: SetupWindow) -> Outcome:
+    """Does what `setup.advise` says, with what a technician knows of the set."""
+    trials, again, moves = [axle.read()], 0, 0
+    while True:
+        advice = advise_setup(SetupQuestion(set=known, adjust=axle.adjust, window=window, trials=trials, prior=Prior()))
+        if advice.state in ("finished", "not_by_shims"):
+            return Outcome(end=advice.state, moves=moves, read_again=again, truly_in=axle.lands(window))  # type: ignore[arg-type]
+        if advice.state in ("read_again", "measure") and not trials[-1].read_twice and again < MOST_READ_AGAIN:
+            trials[-1] = replace(axle.read(), read_twice=True)
+            again += 1
+            continue
+        if moves == MOST_MOVES:
+            return Outcome(end="gave_up", moves=moves, read_again=again, truly_in=axle.lands(window))
+        axle.fit(moved(trials[-1], advice.proposals[0]))
+        moves += 1
+        trials.append(axle.read())
+
+
+def by_rule_of_thumb(axle: SimulatedAxle, known: GearSetDescription, window: SetupWindow) -> Outcome:
+    """Fixed fractions from the last trial alone: a depth step by how far the drive patch sits off, the ring by seven tenths.
+
+    Only axles with side shims.
+    """
+    for moves in range(MOST_MOVES + 1):
+        seen = axle.read()
+        assert seen.backlash is not None and seen.drive is not None and seen.coast is not None
+        drive, coast = window.pattern.drive, window.pattern.coast
+        in_window = (
+            window.backlash_min_mm <= seen.backlash.mean_mm <= window.backlash_max_mm
+            and drive.holds(seen.drive.u, seen.drive.v)
+            and coast.holds(seen.coast.u, seen.coast.v)
+        )
+        if in_window or moves == MOST_MOVES:
+            return Outcome(end="finished" if in_window else "gave_up", moves=moves, read_again=0, truly_in=axle.lands(window))
+        axle.fit(_by_thumb(axle, seen, window))
+    raise AssertionError("unreachable")
+
+
+def _by_thumb(axle: SimulatedAxle, seen: SetupTrial, window: SetupWindow) -> SetupTrial:
+    assert seen.backlash is not None and seen.drive is not None
+    assert seen.ring_side_mm is not None and seen.far_side_mm is not None
+    off = seen.drive.v - 0.5
+    deeper = 0.0 if abs(off) < 0.08 else (0.05 if abs(off) < 0.2 else 0.10) * (1.0 if off > 0.0 else -1.0)
+    ring = (window.middle_mm - seen.backlash.mean_mm) / 0.7
+    if deeper == 0.0 and abs(ring) < 0.02 and abs(seen.drive.u - 0.42) > 0.12:
+        ring = 0.03 if seen.drive.u < 0.42 else -0.03  # the length alone is off
+    grown = deeper if axle.adjust.shim_place != "under_cartridge_flange" else -deeper
+    return replace(
+        axle.housing,
+        depth_shim_mm=round(axle.housing.depth_shim_mm + grown, 2),
+        ring_side_mm=round(seen.ring_side_mm - ring, 2),
+        far_side_mm=round(seen.far_side_mm + ring, 2),
+    )
+
+
+def adjust_by_side_shims() -> Adjust:
+    """Depth shim under the head, side shims: what the rules of thumb are made for."""
+    return Adjust(shim_place="under_head", carrier="side_shims")
