@@ -12,7 +12,7 @@ from amber_core.errors import InvalidInput
 if TYPE_CHECKING:
     from pint import UnitRegistry
 
-Dimension = Literal["length", "torque", "volume", "distance"]
+Dimension = Literal["length", "torque", "force", "volume", "distance"]
 
 LONGEST_TYPED = 40
 
@@ -41,13 +41,21 @@ _WORDS: dict[Dimension, dict[str, str]] = {
         "lbft": "foot * force_pound",
         "kgcm": "kilogram_force * centimeter",
     },
+    "force": {"n": "newton", "kgf": "kilogram_force", "kg": "kilogram_force", "lbf": "force_pound", "lb": "force_pound"},
     "volume": {"l": "liter", "litre": "liter", "litres": "liter", "liter": "liter", "ml": "milliliter", "qt": "quart", "pt": "pint"},
     "distance": {"km": "kilometer", "mi": "mile", "mile": "mile", "miles": "mile"},
 }
-_INSIDE: dict[Dimension, str] = {"length": "millimeter", "torque": "newton * meter", "volume": "liter", "distance": "kilometer"}
+_INSIDE: dict[Dimension, str] = {
+    "length": "millimeter",
+    "torque": "newton * meter",
+    "force": "newton",
+    "volume": "liter",
+    "distance": "kilometer",
+}
 _EXAMPLE: dict[Dimension, str] = {
     "length": '"0.21 mm", "8 thou" or a bare number',
     "torque": '"2.5 Nm", "22 in-lb" or a bare number',
+    "force": '"18 N", "4 lbf" or a bare number of newtons',
     "volume": '"2.4 l" or a bare number of litres',
     "distance": '"81250 km" or a bare number of kilometres',
 }
@@ -74,7 +82,7 @@ def _registry() -> UnitRegistry[float]:
 
 @cache
 def inside_per_unit(unit: str, dimension: Dimension) -> float:
-    """How many mm, N m, l or km one unit is.
+    """How many mm, N m, N, l or km one unit is.
 
     Raises
     ------
@@ -95,7 +103,7 @@ def parse(text: str, *, dimension: Dimension, unit: str, field: str = "typed") -
     ----------
     text : str
         Such as "8 thou", "0,21 mm" or "9".
-    dimension : {"length", "torque", "volume", "distance"}
+    dimension : {"length", "torque", "force", "volume", "distance"}
         What is being measured.
     unit : str
         The unit of a bare number: the person's own.
@@ -105,7 +113,7 @@ def parse(text: str, *, dimension: Dimension, unit: str, field: str = "typed") -
     Returns
     -------
     Typed
-        With the value in mm, N m, l or km.
+        With the value in mm, N m, N, l or km.
 
     Raises
     ------

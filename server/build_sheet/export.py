@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+from base64 import b64encode
 from typing import Any
 
 from django.utils import timezone
@@ -11,19 +12,29 @@ from django.utils import timezone
 from build_sheet.job_file import (
     FORMAT,
     VERSION,
+    BasisPart,
     CardPart,
+    ConditionPart,
+    DepthPart,
     FamilyPart,
     GearSetPart,
+    InstrumentCheckPart,
     JobFile,
     LimitPart,
+    PatternPart,
+    PhotoPart,
     RatioPart,
     ReadingPart,
     SignOffPart,
+    SleeveStepPart,
+    SpacerTryPart,
     StationPart,
     StepPart,
     StrikeOutPart,
+    TorquePart,
     TrialPart,
     WithdrawalPart,
+    Written,
 )
 from jobs.models import Job, Place
 from setup_bench.models import Reading, Trial
@@ -50,7 +61,7 @@ def _family(job: Job) -> FamilyPart:
 
 def job_file(job: Job) -> JobFile:
     """Everything that is stored about a job."""
-    trials = list(Trial.objects.filter(job=job).with_readings())
+    trials = list(Trial.objects.filter(job=job).with_readings().prefetch_related("photos"))
     readings = [(trial, reading) for trial in trials for reading in trial.readings.all()]
     strikes = [reading.strike_out for _, reading in readings if hasattr(reading, "strike_out")]
     sign_offs = list(job.sign_offs.select_related("withdrawal"))
@@ -73,7 +84,40 @@ def job_file(job: Job) -> JobFile:
         strike_outs=[StrikeOutPart(**_written(one), reading=one.reading.client_id, reason=one.reason) for one in strikes],
         sign_offs=[SignOffPart(**_written(one), **_same(one, SignOffPart)) for one in sign_offs],
         withdrawals=[WithdrawalPart(**_written(one), sign_off=one.sign_off.client_id, reason=one.reason) for one in withdrawals],
+        **_bench_parts(job, trials),
     )
+
+
+def _bench_parts(job: Job, trials: list[Trial]) -> dict[str, list[Any]]:
+    """What was read beside the backlash."""
+
+    def of_trials(name: str, part: type[Written], *left_out: str, **more: Any) -> list[Any]:
+        rows = [(trial, one) for trial in trials for one in getattr(trial, name).all()]
+        return [
+            part(
+                **_written(one),
+                trial=trial.client_id,
+                **_same(one, part, "trial", *left_out, *more),
+                **{field: take(one) for field, take in more.items()},
+            )
+            for trial, one in rows
+        ]
+
+    def of_job(name: str, part: type[Written], **more: Any) -> list[Any]:
+        rows = getattr(job, name).all()
+        return [part(**_written(one), **_same(one, part, *more), **{field: take(one) for field, take in more.items()}) for one in rows]
+
+    return {
+        "conditions": [ConditionPart(**_written(one.conditions), trial=one.client_id) for one in trials if hasattr(one, "conditions")],
+        "bases": of_job("bases", BasisPart),
+        "photos": of_trials("photos", PhotoPart, content=lambda one: b64encode(bytes(one.content))),
+        "patterns": of_trials("patterns", PatternPart, photo=lambda one: one.photo.client_id if one.photo else None),
+        "torques": of_trials("torques", TorquePart),
+        "depths": of_trials("depths", DepthPart),
+        "sleeve_steps": of_job("sleeve_steps", SleeveStepPart, takes_back=lambda one: one.takes_back.client_id if one.takes_back else None),
+        "spacer_tries": of_job("spacer_tries", SpacerTryPart),
+        "instrument_checks": of_job("instrument_checks", InstrumentCheckPart),
+    }
 
 
 def readings_csv(job: Job) -> str:

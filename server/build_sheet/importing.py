@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from typing import Any
+from uuid import UUID
 
 from django.conf import settings
 from django.core.exceptions import ObjectDoesNotExist
@@ -17,10 +18,25 @@ from build_sheet.job_file import FORMAT, VERSION, FamilyPart, JobFile, Written
 from build_sheet.models import SignOff, Withdrawal
 from jobs.models import PLACES, AxleEnd, GearSetRecord, Job, Layout, Station, StepRecord
 from jobs.services import next_number, refresh
-from setup_bench.estimate import assess, geometry_of, window_of
-from setup_bench.models import Reading, StrikeOut, Trial
+from setup_bench.models import (
+    Basis,
+    ConditionCheck,
+    DepthReading,
+    InstrumentCheck,
+    PatternPhoto,
+    PatternReading,
+    Reading,
+    SleeveStep,
+    SpacerTry,
+    StrikeOut,
+    TorqueReading,
+    Trial,
+)
+from setup_bench.verdicts import bench_verdicts
 from shared.refusals import Conflict, Refusal, TooLarge
 from stores.models import AxleFamily, RatioOption, SpecLimit
+
+_OF_TRIALS = ("conditions", "photos", "patterns", "torques", "depths")
 
 
 def read_file(content: bytes) -> JobFile:
@@ -68,11 +84,14 @@ def _parsed(content: bytes) -> Any:
 
 def _check_references(found: JobFile) -> None:
     trials, readings = {one.id for one in found.trials}, {one.id for one in found.readings}
-    sign_offs = {one.id for one in found.sign_offs}
+    sign_offs, steps = {one.id for one in found.sign_offs}, {one.id for one in found.sleeve_steps}
     pointers: list[tuple[str, str, Any, set[Any]]] = [
         *(("readings", "trial", one.trial, trials) for one in found.readings),
         *(("strike_outs", "reading", one.reading, readings) for one in found.strike_outs),
         *(("withdrawals", "sign_off", one.sign_off, sign_offs) for one in found.withdrawals),
+        *((part, "trial", one.trial, trials) for part in _OF_TRIALS for one in getattr(found, part)),
+        *(("patterns", "photo", one.photo, {photo.id for photo in found.photos}) for one in found.patterns if one.photo),
+        *(("sleeve_steps", "takes_back", one.takes_back, steps) for one in found.sleeve_steps if one.takes_back),
     ]
     for part, field, target, known in pointers:
         if target not in known:
@@ -138,8 +157,28 @@ def _store(found: JobFile, by: User) -> Job:
     sign_offs = {one.id: SignOff.objects.create(job=job, **_record(one)) for one in found.sign_offs}
     for one in found.withdrawals:
         Withdrawal.objects.create(sign_off=sign_offs[one.sign_off], **_record(one, "sign_off"))
+    _store_bench(found, job, trials)
     _conclude(job)
     return job
+
+
+def _store_bench(found: JobFile, job: Job, trials: dict[UUID, Trial]) -> None:
+    """What was read beside the backlash."""
+    Basis.objects.bulk_create(Basis(job=job, **_record(one)) for one in found.bases)
+    ConditionCheck.objects.bulk_create(ConditionCheck(trial=trials[one.trial], **_record(one, "trial")) for one in found.conditions)
+    photos = {one.id: PatternPhoto.objects.create(trial=trials[one.trial], **_record(one, "trial")) for one in found.photos}
+    PatternReading.objects.bulk_create(
+        PatternReading(trial=trials[one.trial], photo=photos[one.photo] if one.photo else None, **_record(one, "trial", "photo"))
+        for one in found.patterns
+    )
+    TorqueReading.objects.bulk_create(TorqueReading(trial=trials[one.trial], **_record(one, "trial")) for one in found.torques)
+    DepthReading.objects.bulk_create(DepthReading(trial=trials[one.trial], **_record(one, "trial")) for one in found.depths)
+    steps: dict[UUID, SleeveStep] = {}
+    for one in found.sleeve_steps:
+        before = steps.get(one.takes_back) if one.takes_back else None
+        steps[one.id] = SleeveStep.objects.create(job=job, takes_back=before, **_record(one, "takes_back"))
+    SpacerTry.objects.bulk_create(SpacerTry(job=job, **_record(one)) for one in found.spacer_tries)
+    InstrumentCheck.objects.bulk_create(InstrumentCheck(job=job, **_record(one)) for one in found.instrument_checks)
 
 
 def _record(part: Written, *left_out: str) -> dict[str, Any]:
@@ -162,10 +201,8 @@ def _family(part: FamilyPart) -> AxleFamily:
 def _conclude(job: Job) -> None:
     """Verdict, state and next action are worked out here, not believed."""
     updated_at = job.updated_at
-    last = Trial.objects.filter(job=job).with_readings().last()
-    if last is not None:
-        verdict = assess(last, window_of(job.family), geometry_of(job))
-        job.backlash_verdict = verdict.verdict if verdict else "unknown"
+    found = bench_verdicts(job)
+    job.backlash_verdict, job.pattern_verdict, job.final_missing = found.backlash, found.pattern, found.missing
     standing = job.sign_offs.filter(withdrawal__isnull=True).last()
     job.signed_off_at = standing.at if standing else None
     refresh(job)

@@ -1,4 +1,7 @@
-"""The open file of a job, version 1: documented in docs/formats.md, its JSON schema made from these classes."""
+"""The open file of a job, version 2: documented in docs/formats.md, its JSON schema made from these classes.
+
+A file of version 1 lacks what came since and is read with the defaults below.
+"""
 
 from __future__ import annotations
 
@@ -6,13 +9,14 @@ from datetime import datetime
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
-from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, StringConstraints
+from pydantic import AwareDatetime, Base64Bytes, BaseModel, ConfigDict, Field, StringConstraints
 
 from jobs.schemas import AxleName, LayoutName, PlaceName, StationStateName, UseName, WaitsName
+from setup_bench.schemas import DriveFlankName, EdgeName, FlankName, PhotoPlace, PreloadPartName, SetStateName, Share
 from stores.schemas import CarrierMethodName, QuantityName
 
 FORMAT: Literal["amber-pinion.job"] = "amber-pinion.job"
-VERSION = 1
+VERSION = 2
 
 Text = Annotated[str, StringConstraints(max_length=2000)]
 Short = Annotated[str, StringConstraints(max_length=200)]
@@ -67,6 +71,8 @@ class FamilyPart(Part):
     offset_mm: Annotated[float, Field(ge=0, le=400)]
     tooth_form: Literal["tapered", "uniform"]
     notch_mm: Annotated[float, Field(gt=0, le=5)] | None
+    torque_window_seal: Literal["included", "excluded"] = "excluded"
+    bearing_offset_mm: Annotated[float, Field(ge=-2, le=2)] | None = None
     is_sample: bool
     limits: Annotated[list[LimitPart], Field(max_length=20)]
     ratios: Annotated[list[RatioPart], Field(max_length=100)]
@@ -110,6 +116,23 @@ class StepPart(Written):
     note: Short
 
 
+class MiddlePart(Part):
+    u: Number
+    v: Number
+
+
+class ExpectedPart(Part):
+    """What the estimate of the trials before said of a trial: backlash with its spread [mm], patterns, odds, place of the gears [mm]."""
+
+    backlash_mm: Number
+    backlash_sd_mm: Number
+    drive: MiddlePart
+    coast: MiddlePart
+    odds: Share
+    pinion_mm: Number
+    ring_mm: Number
+
+
 class TrialPart(Written):
     """Stacks as [[thickness_mm, count], ...], or adjuster positions in notches from the first trial."""
 
@@ -120,6 +143,13 @@ class TrialPart(Written):
     far_side_notches: Notches | None
     expected_backlash_mm: Number | None
     note: Short
+    depth_pieces: Annotated[list[Piece], Field(max_length=50)] | None = None
+    spacer_pieces: Annotated[list[Piece], Field(max_length=50)] | None = None
+    preload_part: PreloadPartName = "nothing"
+    bearings: Literal["final", "set_up"] = "final"
+    is_final: bool = False
+    conditions_asked: bool = False
+    expected: ExpectedPart | None = None
 
 
 class ReadingPart(Written):
@@ -137,6 +167,94 @@ class StrikeOutPart(Written):
     reason: Annotated[str, StringConstraints(min_length=1, max_length=200)]
 
 
+class ConditionPart(Written):
+    trial: UUID
+
+
+class BasisPart(Written):
+    """New or used, which ring flank drives, and what a used set was found with."""
+
+    set_state: SetStateName
+    drive_flank: DriveFlankName
+    found_backlash_mm: Annotated[float, Field(ge=0, le=10)] | None
+    found_drive_u: Share | None
+    found_drive_v: Share | None
+    found_coast_u: Share | None
+    found_coast_v: Share | None
+
+
+class PhotoPart(Written):
+    """A picture of a painted tooth, base64."""
+
+    trial: UUID
+    flank: FlankName
+    media_type: Literal["image/jpeg", "image/png", "image/webp"]
+    content: Base64Bytes
+
+
+class PatternPart(Written):
+    """A painted patch: middle, length and height as shares of the flank from toe and root, lean in degrees."""
+
+    trial: UUID
+    flank: FlankName
+    u: Share
+    v: Share
+    length: Annotated[float, Field(ge=0.02, le=1.5)]
+    height: Annotated[float, Field(ge=0.02, le=1.5)]
+    tilt_deg: Annotated[float, Field(ge=-90, le=90)]
+    runs_off: Annotated[list[EdgeName], Field(max_length=4)]
+    photo: UUID | None
+    photo_place: PhotoPlace | None
+    note: Short
+
+
+class TorquePart(Written):
+    trial: UUID
+    what: Literal["pinion", "total"]
+    value_nm: Annotated[float, Field(ge=0, le=500)]
+    typed: Annotated[str, StringConstraints(min_length=1, max_length=40)]
+    unit: Annotated[str, StringConstraints(min_length=1, max_length=20)]
+    radius_mm: Annotated[float, Field(ge=1, le=2000)] | None
+    bearings: Literal["new", "used", "mixed"]
+    seal: Literal["fitted", "absent"]
+    seal_drag_nm: Annotated[float, Field(ge=0, le=50)] | None
+
+
+class DepthPart(Written):
+    trial: UUID
+    tool: Literal["arbor", "bar", "face"]
+    question: dict[str, Any]
+    distance_mm: Number
+    error_mm: Annotated[float, Field(ge=-5, le=5)]
+
+
+class SleeveStepPart(Written):
+    """A step of crushing a sleeve, or the taking back of one."""
+
+    sleeve: Annotated[int, Field(ge=1, le=100)]
+    nut_turn_deg: Annotated[float, Field(ge=0, le=1440)]
+    rotating_torque_nm: Annotated[float, Field(ge=0, le=500)]
+    typed: Annotated[str, StringConstraints(min_length=1, max_length=40)]
+    unit: Annotated[str, StringConstraints(min_length=1, max_length=20)]
+    nut_torque_nm: Annotated[float, Field(ge=0, le=2000)] | None
+    takes_back: UUID | None
+    reason: Short
+
+
+class SpacerTryPart(Written):
+    pieces: Annotated[list[Piece], Field(max_length=50)]
+    end_play_mm: Annotated[float, Field(ge=0, le=5)] | None
+    rotating_torque_nm: Annotated[float, Field(ge=0, le=500)] | None
+
+
+class InstrumentCheckPart(Written):
+    zero_mm: Number
+    block_mm: Annotated[float, Field(ge=0.01, le=50)]
+    block_read_mm: Number
+    return_mm: Number
+    good: bool
+
+
 class SignOffPart(Written):
     statement: Annotated[str, StringConstraints(max_length=400)]
     verdict: Literal["in", "edge", "out", "unknown"]
@@ -151,7 +269,7 @@ class JobFile(Part):
     """A whole job. Every id stands once; `trial`, `reading` and `sign_off` point to ids in the same file."""
 
     format: Literal["amber-pinion.job"]
-    version: Literal[1]
+    version: Literal[1, 2]
     exported_at: datetime
     job: CardPart
     family: FamilyPart
@@ -163,6 +281,15 @@ class JobFile(Part):
     strike_outs: Annotated[list[StrikeOutPart], Field(max_length=64000)]
     sign_offs: Annotated[list[SignOffPart], Field(max_length=1000)]
     withdrawals: Annotated[list[WithdrawalPart], Field(max_length=1000)]
+    conditions: Annotated[list[ConditionPart], Field(max_length=1000)] = []
+    bases: Annotated[list[BasisPart], Field(max_length=1000)] = []
+    photos: Annotated[list[PhotoPart], Field(max_length=200)] = []
+    patterns: Annotated[list[PatternPart], Field(max_length=5000)] = []
+    torques: Annotated[list[TorquePart], Field(max_length=5000)] = []
+    depths: Annotated[list[DepthPart], Field(max_length=5000)] = []
+    sleeve_steps: Annotated[list[SleeveStepPart], Field(max_length=5000)] = []
+    spacer_tries: Annotated[list[SpacerTryPart], Field(max_length=1000)] = []
+    instrument_checks: Annotated[list[InstrumentCheckPart], Field(max_length=1000)] = []
 
 
 def json_schema() -> dict[str, Any]:

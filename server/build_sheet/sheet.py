@@ -13,7 +13,8 @@ from django.template.loader import render_to_string
 from build_sheet.services import why_not
 from jobs.models import Job
 from jobs.present import job_out
-from setup_bench.present import bench_job, bench_out
+from setup_bench.present import bench_out
+from setup_bench.question import bench_job
 
 _UNIT_WORDS = {"hundredths_mm": "hundredths of a mm", "thou": "thou"}
 

@@ -17,6 +17,8 @@ class Sheet:
     limits: dict[Quantity, Window]
     ratios: list[tuple[int, int]]
     side_shims: list[tuple[float, int]]
+    depth_shims: list[tuple[float, int]]
+    spacer_shims: list[tuple[float, int]]
 
 
 def _steps(first: float, last: float, step: float, count: int) -> list[tuple[float, int]]:
@@ -45,6 +47,10 @@ SHEETS = [
             Quantity.BACKLASH: (0.13, 0.20),
             Quantity.VARIATION: (None, 0.07),
             Quantity.PINION_TORQUE: (1.6, 2.6),
+            Quantity.PINION_TORQUE_USED: (0.8, 1.4),
+            Quantity.TOTAL_TORQUE: (2.0, 3.4),
+            Quantity.NUT_TORQUE: (210.0, None),
+            Quantity.DEPTH: (58.40, 58.40),
             Quantity.CASE_SPREAD: (None, 0.40),
             Quantity.RING_BOLTS: (10, 10),
             Quantity.CAP_BOLTS: (4, 4),
@@ -52,6 +58,8 @@ SHEETS = [
         },
         ratios=[(11, 41), (10, 41), (9, 41), (8, 37)],
         side_shims=[*_steps(4.0, 5.2, 0.1, 2), *_steps(0.05, 0.30, 0.05, 4)],
+        depth_shims=[*_steps(0.50, 1.50, 0.10, 2), *_steps(0.25, 0.40, 0.03, 2), (0.05, 6)],
+        spacer_shims=[],
     ),
     Sheet(
         fields={
@@ -74,12 +82,17 @@ SHEETS = [
             Quantity.BACKLASH: (0.20, 0.30),
             Quantity.VARIATION: (None, 0.08),
             Quantity.PINION_TORQUE: (2.2, 3.6),
+            Quantity.PINION_TORQUE_USED: (1.1, 2.0),
+            Quantity.TOTAL_TORQUE: (2.8, 4.8),
+            Quantity.DEPTH: (74.90, 74.90),
             Quantity.RING_BOLTS: (12, 12),
             Quantity.CAP_BOLTS: (4, 4),
             Quantity.OIL: (3.2, 3.6),
         },
         ratios=[(9, 37), (8, 37), (8, 41), (7, 39)],
         side_shims=[],
+        depth_shims=[*_steps(0.20, 0.60, 0.05, 3), (0.10, 6), (0.13, 4)],
+        spacer_shims=[*_steps(0.10, 0.50, 0.10, 4), *_steps(0.02, 0.08, 0.02, 4)],
     ),
     Sheet(
         fields={
@@ -101,12 +114,16 @@ SHEETS = [
             Quantity.BACKLASH: (0.10, 0.18),
             Quantity.VARIATION: (None, 0.06),
             Quantity.PINION_TORQUE: (1.2, 2.0),
+            Quantity.PINION_TORQUE_USED: (0.6, 1.0),
+            Quantity.NUT_TORQUE: (180.0, None),
             Quantity.RING_BOLTS: (10, 10),
             Quantity.CAP_BOLTS: (12, 12),
             Quantity.OIL: (1.0, 1.2),
         },
         ratios=[(11, 40), (10, 37), (12, 41)],
         side_shims=[*_steps(0.10, 0.60, 0.05, 3), (1.0, 4)],
+        depth_shims=_steps(0.30, 0.90, 0.03, 1),
+        spacer_shims=[],
     ),
     Sheet(
         fields={
@@ -129,12 +146,15 @@ SHEETS = [
             Quantity.BACKLASH: (0.15, 0.25),
             Quantity.VARIATION: (None, 0.08),
             Quantity.PINION_TORQUE: (1.5, 2.5),
+            Quantity.PINION_TORQUE_USED: (0.7, 1.3),
             Quantity.RING_BOLTS: (10, 10),
             Quantity.CAP_BOLTS: (4, 4),
             Quantity.OIL: (1.7, 2.0),
         },
         ratios=[(11, 41), (10, 41), (9, 40)],
         side_shims=[],
+        depth_shims=_steps(0.40, 1.20, 0.04, 1),
+        spacer_shims=[*_steps(0.10, 0.50, 0.10, 4), *_steps(0.02, 0.08, 0.02, 4)],
     ),
 ]
 
@@ -150,8 +170,13 @@ def load() -> dict[str, AxleFamily]:
                 for quantity, (least, greatest) in sheet.limits.items()
             )
             RatioOption.objects.bulk_create(RatioOption(family=family, pinion_teeth=p, ring_teeth=r) for p, r in sheet.ratios)
+            drawers = (
+                (DrawerPlace.SIDE, sheet.side_shims),
+                (DrawerPlace.DEPTH, sheet.depth_shims),
+                (DrawerPlace.SPACER, sheet.spacer_shims),
+            )
             ShimRow.objects.bulk_create(
-                ShimRow(family=family, place=DrawerPlace.SIDE, thickness_mm=str(mm), count=count) for mm, count in sheet.side_shims
+                ShimRow(family=family, place=place, thickness_mm=str(mm), count=count) for place, shims in drawers for mm, count in shims
             )
         found[family.code] = family
     return found

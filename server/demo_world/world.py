@@ -2,35 +2,43 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 from datetime import datetime, timedelta
-from math import cos, radians
 from random import Random
 
+import numpy as np
 from django.db import transaction
 from django.utils import timezone
 
 from accounts import demo as people
 from accounts.models import User
+from amber_core.contact.contact_set import contact_set
 from amber_core.gearset.identify import GearSetClues, identify_gear_set
 from amber_core.quantities import inside_per_unit
+from amber_core.setup.question import Adjust, SetupTrial
+from amber_core.simulated.axle import HiddenAxle, Instruments, SimulatedAxle
 from build_sheet.models import SignOff
 from build_sheet.services import STATEMENT
 from demo_world import families
 from jobs.models import PLACES, GearSetRecord, Job, Outcome, Place, Station, StationState, StepRecord
 from jobs.run_sheet import RunSheet
 from jobs.services import next_number, refresh
-from setup_bench.estimate import assess, geometry_of, window_of
-from setup_bench.models import Reading, StrikeOut, Trial
+from setup_bench.estimate import window_of
+from setup_bench.models import ConditionCheck, PatternReading, Reading, StrikeOut, TorqueReading, Trial
+from setup_bench.question import depth_shims_mm, housing_of, set_of
+from setup_bench.services import expected_of
+from setup_bench.stacks import Pieces
+from setup_bench.verdicts import note_verdicts
 
 FIRST_NUMBER = 417
 
 
 @dataclass(frozen=True)
-class Ring:
-    """A hidden truth for the readings of a trial: mean and once-per-turn part, [mm], high at [deg]."""
+class Sits:
+    """Where a job's gears truly stand with the first trial's shims: depth [mm], mean backlash and its swing [mm], loosest at [deg]."""
 
-    mean_mm: float
+    pinion_mm: float
+    backlash_mm: float
     swing_mm: float = 0.008
     high_deg: float = 135.0
 
@@ -61,6 +69,9 @@ class JobBuilder:
         self.job = Job.objects.create(number=number, created_by=by, created_by_name=str(by), created_at=at, next_action="", **fields)
         Station.objects.bulk_create(Station(job=self.job, place=place) for place in PLACES[self.job.layout])
         self.trial: Trial | None = None
+        self.axle: SimulatedAxle | None = None
+        self.truth = Sits(0.0, 0.16)
+        self.dial_off_mm = 0.0
 
     def _record(self, least: float = 1.0, most: float = 6.0) -> dict[str, object]:
         return {"by": self.by, "by_name": str(self.by), "at": self.clock.tick(least, most)}
@@ -102,26 +113,92 @@ class JobBuilder:
                 before.append(step.code)
         return self.passes(*before)
 
-    def shims(self, ring: list[tuple[float, int]], far: list[tuple[float, int]]) -> JobBuilder:
-        return self._trial(ring_side_pieces=ring, far_side_pieces=far)
+    def sits(self, truth: Sits) -> JobBuilder:
+        """The axle on the bench from now on."""
+        self.truth = truth
+        return self
 
-    def notches(self, ring: int, far: int) -> JobBuilder:
-        return self._trial(ring_side_notches=ring, far_side_notches=far)
+    def shims(self, depth: Pieces, ring: Pieces, far: Pieces, **more: object) -> JobBuilder:
+        return self._trial(depth_pieces=depth, ring_side_pieces=ring, far_side_pieces=far, **more)
+
+    def notches(self, depth: Pieces, ring: int, far: int, **more: object) -> JobBuilder:
+        return self._trial(depth_pieces=depth, ring_side_notches=ring, far_side_notches=far, **more)
 
     def _trial(self, **setting: object) -> JobBuilder:
         number = self.trial.number + 1 if self.trial else 1
-        self.trial = Trial.objects.create(job=self.job, number=number, **setting, **self._record(20, 45))
+        if self.trial is not None:
+            note_verdicts(self.job, self.by)
+        trial = Trial(job=self.job, number=number, **setting, **self._record(20, 45))
+        trials = list(self.job.trials.with_readings())
+        housing = housing_of(trial, depth_shims_mm([*trials, trial])[-1])
+        if self.axle is None:
+            self.axle = self._axle(housing)
+        else:
+            self.axle.fit(housing)
+            trial.expected = expected_of(self.job, trials, trial)
+            trial.expected_backlash_mm = trial.expected["backlash_mm"] if trial.expected else None
+        trial.save()
+        self.trial = trial
+        ConditionCheck.objects.create(trial=trial, **self._record(2, 5))
         return self
 
-    def reads(self, ring: Ring, places: int = 8) -> JobBuilder:
+    def _axle(self, housing: SetupTrial) -> SimulatedAxle:
+        """The simulated axle that stands in for the real one, as it sits with the first trial's shims."""
+        family, known, truth = self.job.family, set_of(self.job), self.truth
+        assert known is not None
+        window = window_of(family)
+        assert window.min_mm is not None and window.max_mm is not None
+        factor = contact_set(known).plunger_per_arc
+        true = replace(known, nominal_backlash_arc_mm=(window.min_mm + window.max_mm) / 2.0 / factor)
+        ring = contact_set(true).ring_for_arc_mm(truth.backlash_mm / factor, pinion_mm=truth.pinion_mm)
+        hidden = HiddenAxle(set=true, pinion_mm=truth.pinion_mm, ring_mm=ring, runout_mm=truth.swing_mm, runout_at_deg=truth.high_deg)
+        adjust = Adjust(shim_place=family.shim_place, carrier=family.carrier_method, notch_mm=family.notch_mm)
+        draw = np.random.default_rng(self.job.number)
+        return SimulatedAxle(
+            hidden, adjust, housing, Instruments(dial_sd_mm=0.002, patch_sd=0.02, shim_sd_mm=0.002, seating_sd_mm=0.004), draw
+        )
+
+    def sits_wrong_by(self, backlash_mm: float) -> JobBuilder:
+        """From now on the dial shows this much too much or too little: its clamp has slipped, [mm]."""
+        self.dial_off_mm = backlash_mm
+        return self
+
+    def reads(self, places: int = 8) -> JobBuilder:
         """Readings round the ring in the person's own unit, as a dial with its step would give them."""
-        assert self.trial is not None
+        assert self.axle is not None
         unit = "thou" if self.by.length_unit == "thou" else "hundredths_mm"
-        for place in range(places):
-            angle = 360.0 * place / places
-            truth = ring.mean_mm + ring.swing_mm * cos(radians(angle - ring.high_deg)) + self.clock.random.gauss(0.0, 0.002)
-            shown = round(truth / inside_per_unit(unit, "length") * 2) / 2 if unit == "thou" else round(truth * 100)
-            self._reading(angle, f"{shown:g}", unit)
+        self.axle.positions = places
+        for one in self.axle.backlash_round():
+            per_unit = inside_per_unit(unit, "length")
+            value = max(0.0, one.value_mm + self.dial_off_mm)
+            shown = round(value / per_unit * 2) / 2 if unit == "thou" else round(value * 100)
+            self._reading(one.angle_deg, f"{shown:g}", unit)
+        return self
+
+    def paints(self) -> JobBuilder:
+        """Both patterns as somebody reads them."""
+        assert self.axle is not None and self.trial is not None
+        for flank in ("drive", "coast"):
+            read, true = self.axle.painted(flank), getattr(self.axle.truth, flank)
+            shape = {"length": round(true.length, 2), "height": round(true.height, 2), "tilt_deg": round(true.tilt_deg)}
+            fields = {**shape, "u": round(read.u, 2), "v": round(read.v, 2), "runs_off": read.runs_off, **self._record(4, 9)}
+            PatternReading.objects.create(trial=self.trial, flank=flank, **fields)
+        return self
+
+    def turns(self, pinion_nm: float, total_nm: float | None = None) -> JobBuilder:
+        """Rotating torques after the final assembly, seal not in yet."""
+        for what, value in (("pinion", pinion_nm), ("total", total_nm)):
+            if value is not None:
+                TorqueReading.objects.create(
+                    trial=self.trial,
+                    what=what,
+                    value_nm=value,
+                    typed=f"{value:g}",
+                    unit="nm",
+                    bearings="new",
+                    seal="absent",
+                    **self._record(2, 6),
+                )
         return self
 
     def misreads(self, angle_deg: float, typed: str, reason: str) -> JobBuilder:
@@ -145,11 +222,7 @@ class JobBuilder:
     def done(self) -> Job:
         """Verdict, state and next action as the services work them out; the time is the last record's."""
         if self.trial is not None:
-            trial = Trial.objects.with_readings().get(pk=self.trial.pk)
-            verdict = assess(trial, window_of(self.job.family), geometry_of(self.job))
-            self.job.backlash_verdict = verdict.verdict if verdict else "unknown"
-            axle = Place.FRONT_AXLE if self.job.axle == "front" else Place.REAR_AXLE
-            self.job.stations.filter(place=axle, state=StationState.NOT_LOOKED_AT).update(state=StationState.IN_WORK)
+            note_verdicts(self.job, self.by)
         refresh(self.job)
         Job.objects.filter(pk=self.job.pk).update(updated_at=self.clock.now)
         return self.job
@@ -183,9 +256,19 @@ def load() -> None:
         .hands_to(tam)
         .teeth(11, 41)
         .passes_to("backlash")
-        .shims([(4.5, 1), (0.1, 1)], [(4.6, 1)])
-        .reads(Ring(0.16, 0.012))
-        .passes("backlash", "pattern", "preload", "speed_ring", "breather", "cover", "oil", "wheel_nuts", "brakes", "road_test")
+        .sits(Sits(0.12, 0.245, 0.010))
+        .shims([(0.8, 1)], [(4.5, 1)], [(4.7, 1)])
+        .reads()
+        .paints()
+        .shims([(0.8, 1), (0.05, 2)], [(4.5, 1), (0.05, 1)], [(4.6, 1), (0.05, 1)], note="as proposed")
+        .reads()
+        .paints()
+        .passes("backlash", "pattern", "preload")
+        .shims([(0.8, 1), (0.05, 2)], [(4.5, 1), (0.05, 1)], [(4.6, 1), (0.05, 1)], preload_part="sleeve", is_final=True)
+        .turns(2.1, 2.7)
+        .reads()
+        .paints()
+        .passes("final_reading", "speed_ring", "breather", "cover", "oil", "wheel_nuts", "brakes", "road_test")
         .signed_by(greta)
         .done()
     )
@@ -204,8 +287,9 @@ def load() -> None:
         .teeth(10, 41, guess=3.9)
         .passes_to("backlash")
         .station(Place.REAR_SHAFT, StationState.GOOD, "Joints free, phase marked")
-        .shims([(4.6, 1), (0.05, 1)], [(4.4, 1), (0.1, 1)])
-        .reads(Ring(0.095, 0.014, 200.0), places=4)
+        .sits(Sits(0.13, 0.095, 0.014, 200.0))
+        .shims([(0.7, 1), (0.28, 1)], [(4.6, 1), (0.05, 1)], [(4.4, 1), (0.1, 1)])
+        .reads(places=4)
         .misreads(45.0, "31", "stylus slipped off the tooth")
         .done()
     )
@@ -222,11 +306,19 @@ def load() -> None:
         .hands_to(tam)
         .teeth(8, 41)
         .passes_to("backlash")
-        .notches(0, 0)
-        .reads(Ring(0.33, 0.02))
-        .notches(1, -1)
-        .reads(Ring(0.255, 0.02))
-        .passes("backlash", "pattern", "preload", "speed_ring", "breather", "cover", "oil", "wheel_nuts", "brakes", "road_test")
+        .sits(Sits(0.04, 0.33, 0.02))
+        .notches([(0.35, 1)], 0, 0)
+        .reads()
+        .paints()
+        .notches([(0.35, 1)], 2, -2)
+        .reads()
+        .paints()
+        .passes("backlash", "pattern", "preload")
+        .notches([(0.35, 1)], 2, -2, preload_part="spacer", spacer_pieces=[(0.3, 1), (0.04, 1)], is_final=True)
+        .turns(2.9, 3.6)
+        .reads()
+        .paints()
+        .passes("final_reading", "speed_ring", "breather", "cover", "oil", "wheel_nuts", "brakes", "road_test")
         .done()
     )
     (
@@ -259,8 +351,10 @@ def load() -> None:
         .teeth(10, 37)
         .passes_to("backlash")
         .station(Place.REAR_SHAFT, StationState.GOOD)
-        .shims([(0.35, 1)], [(0.45, 1)])
-        .reads(Ring(0.14, 0.062, 100.0))
+        .sits(Sits(0.02, 0.14, 0.062, 100.0))
+        .shims([(0.45, 1)], [(0.35, 1)], [(0.45, 1)])
+        .reads()
+        .paints()
         .done()
     )
     (
@@ -296,9 +390,16 @@ def load() -> None:
         .hands_to(tam)
         .teeth(9, 41)
         .passes_to("backlash")
-        .shims([(4.7, 1)], [(4.3, 1), (0.2, 1)])
-        .reads(Ring(0.17, 0.01))
-        .passes("backlash", "pattern", "preload", "speed_ring", "breather")
+        .sits(Sits(-0.01, 0.168, 0.006))
+        .shims([(0.9, 1)], [(4.7, 1)], [(4.3, 1), (0.2, 1)])
+        .reads()
+        .paints()
+        .passes("backlash", "pattern", "preload")
+        .shims([(0.9, 1)], [(4.7, 1)], [(4.3, 1), (0.2, 1)], preload_part="sleeve", is_final=True)
+        .turns(2.2, 2.9)
+        .reads()
+        .paints()
+        .passes("final_reading", "speed_ring", "breather")
         .done()
     )
     (
@@ -339,4 +440,48 @@ def load() -> None:
             vehicle="Patrol saloon, Ostrel Firth",
             complaint="One rear wheel spins; noise in tight turns",
         ).done()
+    )
+    (
+        new(
+            1.5,
+            callum,
+            "corrie-ls19",
+            customer="Skerrow Bakery",
+            vehicle="Bread van, Corrie Carrier",
+            complaint="Whine on drive after a ring and pinion was fitted at home",
+        )
+        .hands_to(isla)
+        .teeth(10, 41)
+        .passes_to("backlash")
+        .sits(Sits(-0.10, 0.125, 0.008, 300.0))
+        .shims([(1.1, 1)], [(4.6, 1), (0.05, 1)], [(4.4, 1), (0.05, 1)])
+        .reads()
+        .paints()
+        .sits_wrong_by(-0.09)
+        .shims([(1.0, 1)], [(4.6, 1), (0.05, 1)], [(4.4, 1), (0.05, 1)], note="as proposed")
+        .reads()
+        .paints()
+        .done()
+    )
+    (
+        new(
+            0.8,
+            callum,
+            "brannoch-bf21",
+            customer="Skerrow Forestry",
+            vehicle="Timber crew pick-up, Brannoch Fell",
+            layout="four_wheel_drive",
+            axle="rear",
+            complaint="New ring and pinion after a tooth was lost",
+            use="off_road",
+        )
+        .hands_to(tam)
+        .teeth(10, 41)
+        .passes_to("backlash")
+        .sits(Sits(-0.01, 0.195, 0.010, 40.0))
+        .notches([(0.8, 1)], 0, 0)
+        .reads()
+        .paints()
+        .passes("backlash", "pattern")
+        .done()
     )

@@ -78,6 +78,9 @@ class Verdict(models.TextChoices):
     UNKNOWN = "unknown", "unknown"
 
 
+NOT_READ_AFTER_ASSEMBLY = "Nothing has been read after the final assembly yet."
+
+
 class JobQuerySet(models.QuerySet["Job"]):
     def for_floor(self) -> JobQuerySet:
         """What the Floor lists: what can be worked on now first, the latest touched first in each state."""
@@ -108,6 +111,8 @@ class Job(models.Model):
     waits_note = models.CharField(max_length=200, blank=True)
     next_action = models.CharField(max_length=200)
     backlash_verdict = models.CharField(max_length=10, choices=Verdict, default=Verdict.UNKNOWN)
+    pattern_verdict = models.CharField(max_length=10, choices=Verdict, default=Verdict.UNKNOWN)
+    final_missing = models.CharField(max_length=300, default=NOT_READ_AFTER_ASSEMBLY, blank=True)
     version = models.PositiveIntegerField(default=1)
     created_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT, related_name="+")
     created_by_name = models.CharField(max_length=120)
@@ -131,6 +136,7 @@ class Job(models.Model):
             one_of("state", JobState, "job_state_known"),
             one_of("waits_for", WaitsFor, "job_waits_for_known"),
             one_of("backlash_verdict", Verdict, "job_backlash_verdict_known"),
+            one_of("pattern_verdict", Verdict, "job_pattern_verdict_known"),
             models.CheckConstraint(condition=~Q(customer="") & ~Q(vehicle="") & ~Q(complaint=""), name="job_says_whose_what_why"),
             models.CheckConstraint(condition=Q(layout="four_wheel_drive") | Q(axle="rear"), name="job_front_axle_needs_four_wheel_drive"),
             models.CheckConstraint(

@@ -110,6 +110,13 @@ class RunSheet:
             words = {"out": "is out of its window", "unknown": "has not been measured round the ring yet"}
             text = f"The backlash of the last trial {words[self.job.backlash_verdict]}: go to the set-up bench."
             raise Refusal(text, code="held", field="step")
+        if step.check == "bench_pattern" and self.job.pattern_verdict not in (Verdict.IN, Verdict.EDGE):
+            words = {"out": "sits out of its place", "unknown": "has not been read on both sides yet"}
+            raise Refusal(
+                f"The pattern of the last trial {words[self.job.pattern_verdict]}: go to the set-up bench.", code="held", field="step"
+            )
+        if step.check == "bench_final" and self.job.final_missing:
+            raise Refusal(f"{self.job.final_missing} Go to the set-up bench.", code="held", field="step")
         return Taken(entered="", value=None)
 
     def _take_reading(self, step: Step, typed: str, torque_unit: str) -> Taken:

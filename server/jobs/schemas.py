@@ -20,7 +20,9 @@ WaitsName = Literal["nothing", "parts", "cure", "cool_down", "customer", "sign_o
 PlaceName = Literal["engine", "gearbox", "transfer_case", "front_shaft", "rear_shaft", "front_axle", "rear_axle"]
 StationStateName = Literal["not_looked_at", "in_work", "good", "fault"]
 VerdictName = Literal["in", "edge", "out", "unknown"]
-CheckName = Literal["confirm", "bolts", "gear_set", "bench_backlash", "torque", "litres", "odometer", "spread"]
+CheckName = Literal[
+    "confirm", "bolts", "gear_set", "bench_backlash", "bench_pattern", "bench_final", "torque", "litres", "odometer", "spread"
+]
 
 Named = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200)]
 Told = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=2000)]

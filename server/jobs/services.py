@@ -215,12 +215,15 @@ def record_step(
     record.save(force_insert=True)
 
 
-def note_backlash(job: Job, by: User, verdict: str) -> None:
-    """The bench's verdict on the last trial; a passed hold falls back when it is no longer in. Within the caller's transaction."""
-    job.backlash_verdict = verdict
-    latest = RunSheet(job).latest.get("backlash")
-    if verdict not in (Verdict.IN, Verdict.EDGE) and latest is not None and latest.outcome == Outcome.PASSED:
-        record_step(job, by, "backlash", Outcome.TAKEN_BACK, note="The readings changed after this was passed.")
+def note_bench(job: Job, by: User, *, backlash: str, pattern: str, missing: str) -> None:
+    """What the bench found; a passed hold falls back when it no longer holds. Within the caller's transaction."""
+    sheet, good = RunSheet(job), (Verdict.IN, Verdict.EDGE)
+    job.backlash_verdict, job.pattern_verdict, job.final_missing = backlash, pattern, missing
+    holds = {"backlash": backlash in good, "pattern": pattern in good, "final_reading": not missing}
+    for code, stands in holds.items():
+        latest = sheet.latest.get(code)
+        if not stands and latest is not None and latest.outcome == Outcome.PASSED:
+            record_step(job, by, code, Outcome.TAKEN_BACK, note="The readings changed after this was passed.")
     axle = Place.FRONT_AXLE if job.axle == AxleEnd.FRONT else Place.REAR_AXLE
     job.stations.filter(place=axle, state=StationState.NOT_LOOKED_AT).update(state=StationState.IN_WORK)
     refresh(job)

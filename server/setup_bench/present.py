@@ -4,60 +4,41 @@ from __future__ import annotations
 
 from dataclasses import asdict
 from typing import Any
-from uuid import UUID
 
-from django.http import Http404
+import numpy as np
 
+from amber_core.gearset.complete import completed
+from amber_core.gearset.flank import local_depth_mm
+from amber_core.gearset.macro import build_macro
+from amber_core.setup.question import PatternWindow
 from amber_core.verdicts import SLACK
 from jobs.models import Job
-from setup_bench.estimate import (
-    RESOLUTION_MM,
-    NextMove,
-    Window,
-    assess,
-    geometry_of,
-    next_move,
-    ring_move_mm,
-    window_of,
-)
-from setup_bench.models import Reading, Trial
+from setup_bench.estimate import RESOLUTION_MM, Window, assess, geometry_of, ring_move_mm, window_of
+from setup_bench.models import PatternReading, Reading, TorqueReading, Trial
+from setup_bench.preload import preload_out
+from setup_bench.question import counts, depth_shim_mm, latest_pattern, question_of, set_of, start_of
 from setup_bench.stacks import Pieces, stored, total_mm
+from setup_bench.verdicts import PatternVerdict, judge_patterns, judge_pinion, judge_total, latest_torque
 from stores.api import limit_out
 from stores.models import Quantity
 
 POSITIONS_DEG = [45.0 * k for k in range(8)]
 
 
-def bench_job(job_id: UUID) -> Job:
-    """The job with all that the bench shows, in a fixed number of queries.
-
-    Raises
-    ------
-    Http404
-        When there is none.
-    """
-    job = (
-        Job.objects.select_related("family")
-        .prefetch_related("family__limits", "family__shims", "gear_sets", "step_records", "trials__readings__strike_out")
-        .filter(pk=job_id)
-        .first()
-    )
-    if job is None:
-        raise Http404
-    return job
-
-
 def bench_out(job: Job) -> dict[str, Any]:
-    """Window, trials with their verdicts, and the next move."""
-    family, window, geometry = job.family, window_of(job.family), geometry_of(job)
+    """What was put in and read, with its verdicts; the next move is asked for by itself."""
+    family, window, geometry = job.family, window_of(job.family), geometry_of(set_of(job))
     trials = sorted(job.trials.all(), key=lambda trial: trial.number)
-    shown, before, verdict = [], None, None
-    for trial in trials:
+    question = question_of(job, trials)
+    shown: list[dict[str, Any]] = []
+    for index, trial in enumerate(trials):
         verdict = assess(trial, window, geometry)
-        moved = ring_move_mm(family, before, trial) if before else None
-        shown.append(_trial_out(trial, window, moved, asdict(verdict) if verdict else None))
-        before = trial
-    move = next_move(family, trials[-1], verdict, window, geometry) if trials else NextMove("measure", "Say what stands in the housing.")
+        moved = ring_move_mm(family, trials[index - 1], trial) if index else None
+        # the question holds the last trials only
+        at = index - len(trials)
+        pattern = PatternVerdict("unknown", []) if question is None or -at > len(question.trials) else judge_patterns(trial, question, at)
+        shown.append(_trial_out(job, trial, window, moved, asdict(verdict) if verdict else None, pattern))
+    start = start_of(job)
     return {
         "job_id": job.pk,
         "job_number": job.number,
@@ -66,7 +47,21 @@ def bench_out(job: Job) -> dict[str, Any]:
         "family_name": family.name,
         "carrier_method": family.carrier_method,
         "carrier_label": family.get_carrier_method_display(),
-        "ring_side_hint": "behind the ring gear's back",
+        "shim_place": family.shim_place,
+        "shim_place_label": family.get_shim_place_display(),
+        "preload_method": family.preload_method,
+        "preload_label": family.get_preload_method_display(),
+        "bearing_offset_mm": family.bearing_offset_mm,
+        "nominal_depth_mm": next((one.least for one in family.limits.all() if one.quantity == Quantity.DEPTH), None),
+        "start": {
+            "set_state": start.set_state,
+            "drive_flank": start.drive_flank,
+            "asked": start.asked,
+            "as_found": asdict(start.as_found) if start.as_found else None,
+        },
+        "has_depth_drawer": any(one.place == "depth" for one in family.shims.all()),
+        "final_missing": job.final_missing,
+        "instrument": _instrument_out(job),
         "notch_mm": family.notch_mm,
         "signed_off": job.signed_off_at is not None,
         "limits": [
@@ -88,16 +83,61 @@ def bench_out(job: Job) -> dict[str, Any]:
             "plunger_per_arc": geometry.plunger_per_arc,
             "estimated": geometry.estimated,
         },
+        "proportions": _proportions(job),
+        "pattern_window": asdict(question.goal.pattern if question else PatternWindow()),
         "trials": shown,
-        "next": _next_out(move, trials[-1] if trials else None),
+        "preload": preload_out(job),
     }
 
 
-def _pieces(pieces: Pieces) -> list[dict[str, Any]]:
+def pieces_out(pieces: Pieces) -> list[dict[str, Any]]:
     return [{"thickness_mm": thickness, "count": count} for thickness, count in pieces]
 
 
-def _trial_out(trial: Trial, window: Window, moved: float | None, verdict: dict[str, Any] | None) -> dict[str, Any]:
+def _proportions(job: Job) -> dict[str, Any] | None:
+    """How long and how deep the ring's flank is, [mm]."""
+    known = set_of(job)
+    if known is None:
+        return None
+    macro = build_macro(completed(known)[0])
+    toe, heel = (float(one) for one in local_depth_mm(macro, np.array([0.0, 1.0])))
+    return {"face_mm": macro.given.face_mm, "toe_depth_mm": toe, "heel_depth_mm": heel}
+
+
+def _instrument_out(job: Job) -> dict[str, Any] | None:
+    """The last check of the dial."""
+    last = max(job.instrument_checks.all(), key=lambda one: one.pk, default=None)
+    return None if last is None else {"good": last.good, "by_name": last.by_name, "at": last.at}
+
+
+def _pattern_out(read: PatternReading | None) -> dict[str, Any] | None:
+    if read is None:
+        return None
+    fields = ("u", "v", "length", "height", "tilt_deg", "runs_off", "photo_place", "note", "by_name", "at")
+    photo = read.photo.client_id if read.photo is not None else None
+    return {"id": read.client_id, "photo": photo, **{name: getattr(read, name) for name in fields}}
+
+
+def _torque_out(read: TorqueReading | None, verdict: Any) -> dict[str, Any] | None:
+    if read is None:
+        return None
+    fields = ("value_nm", "typed", "unit", "radius_mm", "bearings", "seal", "seal_drag_nm", "by_name", "at")
+    found = asdict(verdict) if verdict is not None else None
+    judged = {"verdict": found["verdict"], "reasons": found["reasons"]} if found else {"verdict": "unknown", "reasons": []}
+    return {"id": read.client_id, **{name: getattr(read, name) for name in fields}, **judged}
+
+
+def _depth_out(trial: Trial) -> dict[str, Any] | None:
+    read = max(trial.depths.all(), key=lambda one: one.pk, default=None)
+    if read is None:
+        return None
+    return {"tool": read.tool, "distance_mm": read.distance_mm, "error_mm": read.error_mm, "by_name": read.by_name, "at": read.at}
+
+
+def _trial_out(
+    job: Job, trial: Trial, window: Window, moved: float | None, verdict: dict[str, Any] | None, pattern: PatternVerdict
+) -> dict[str, Any]:
+    depth, spacer = trial.depth_pieces, trial.spacer_pieces
     shims = trial.ring_side_notches is None
     ring, far = stored(trial.ring_side_pieces), stored(trial.far_side_pieces)
     return {
@@ -105,11 +145,28 @@ def _trial_out(trial: Trial, window: Window, moved: float | None, verdict: dict[
         "number": trial.number,
         "ring_side_mm": total_mm(ring) if shims else None,
         "far_side_mm": total_mm(far) if shims else None,
-        "ring_side": _pieces(ring) if shims else None,
-        "far_side": _pieces(far) if shims else None,
+        "ring_side": pieces_out(ring) if shims else None,
+        "far_side": pieces_out(far) if shims else None,
         "ring_side_notches": trial.ring_side_notches,
         "far_side_notches": trial.far_side_notches,
         "ring_move_mm": moved,
+        "depth_shim_mm": depth_shim_mm(trial),
+        "depth": pieces_out(stored(depth)) if depth is not None else None,
+        "spacer": pieces_out(stored(spacer)) if spacer is not None else None,
+        "preload_part": trial.preload_part,
+        "preload_part_label": trial.get_preload_part_display(),
+        "bearings": trial.bearings,
+        "is_final": trial.is_final,
+        "counts": counts(trial),
+        "conditions": _who(getattr(trial, "conditions", None)),
+        "drive": _pattern_out(latest_pattern(trial, "drive")),
+        "coast": _pattern_out(latest_pattern(trial, "coast")),
+        "pattern_verdict": pattern.verdict,
+        "pattern_reasons": [asdict(one) for one in pattern.reasons],
+        "pinion_torque": _torque_out(latest_torque(trial, "pinion"), judge_pinion(job, trial)),
+        "total_torque": _torque_out(latest_torque(trial, "total"), judge_total(job, trial)),
+        "measured_depth": _depth_out(trial),
+        "expected": _expected_out(trial, verdict, pattern),
         "expected_backlash_mm": trial.expected_backlash_mm,
         "note": trial.note,
         "by_name": trial.by_name,
@@ -117,6 +174,26 @@ def _trial_out(trial: Trial, window: Window, moved: float | None, verdict: dict[
         "readings": [_reading_out(reading, window) for reading in trial.readings.all()],
         "assessment": verdict,
     }
+
+
+def _who(record: Any) -> dict[str, Any] | None:
+    return None if record is None else {"by_name": record.by_name, "at": record.at}
+
+
+def _expected_out(trial: Trial, verdict: dict[str, Any] | None, pattern: PatternVerdict) -> dict[str, Any] | None:
+    """What was said of this trial before it was read, beside what then happened."""
+    said = trial.expected
+    if said is None:
+        return None
+    backlash = verdict["verdict"] if verdict else "unknown"
+    landed = None if "unknown" in (backlash, pattern.verdict) else backlash != "out" and pattern.verdict != "out"
+    kept = {name: said[name] for name in ("backlash_mm", "backlash_sd_mm", "drive", "coast", "pinion_mm", "ring_mm")}
+    return {**kept, "odds_percent": odds_percent(said["odds"]), "landed": landed}
+
+
+def odds_percent(odds: float) -> int:
+    """The model's odds in steps of ten per cent; never 0 and never 100, which no model knows."""
+    return min(90, max(10, 10 * round(10.0 * odds)))
 
 
 def _reading_out(reading: Reading, window: Window) -> dict[str, Any]:
@@ -140,38 +217,3 @@ def _standing(value_mm: float, window: Window) -> str:
     if window.max_mm is not None and value_mm > window.max_mm + SLACK:
         return "over"
     return "unjudged" if window.min_mm is None and window.max_mm is None else "inside"
-
-
-def _typed(pieces: Pieces) -> str:
-    return " + ".join(f"{thickness:g} mm" for thickness, count in pieces for _ in range(count)) or "none"
-
-
-def _next_out(found: NextMove, trial: Trial | None) -> dict[str, Any]:
-    move = found.move
-    if move is None or trial is None:
-        return {"kind": found.kind, "text": found.text, "move": None}
-    ring = far = None
-    if move.picks is not None:
-        ring = [(one.thickness_mm, one.count) for one in move.picks.ring_side.pieces]
-        far = [(one.thickness_mm, one.count) for one in move.picks.far_side.pieces]
-    turned = move.ring_side_notches is not None and move.far_side_notches is not None
-    shown = {
-        "ring_move_mm": move.ring_move_mm,
-        "wanted_ring_move_mm": move.wanted_ring_move_mm,
-        "expected_backlash_mm": move.expected_backlash_mm,
-        "expected_least_mm": move.expected_least_mm,
-        "expected_greatest_mm": found.expected_greatest_mm,
-        "lands": found.lands,
-        "ring_side": _pieces(ring) if ring is not None else None,
-        "far_side": _pieces(far) if far is not None else None,
-        "ring_side_mm": total_mm(ring) if ring is not None else None,
-        "far_side_mm": total_mm(far) if far is not None else None,
-        "typed_ring_side": _typed(ring) if ring is not None else None,
-        "typed_far_side": _typed(far) if far is not None else None,
-        "ring_side_notches_move": move.ring_side_notches,
-        "far_side_notches_move": move.far_side_notches,
-        "ring_side_notches": (trial.ring_side_notches or 0) + (move.ring_side_notches or 0) if turned else None,
-        "far_side_notches": (trial.far_side_notches or 0) + (move.far_side_notches or 0) if turned else None,
-        "reasons": [asdict(reason) for reason in move.reasons],
-    }
-    return {"kind": found.kind, "text": found.text, "move": shown}

@@ -13,19 +13,115 @@ from jobs.schemas import VerdictName
 from shared.schemas import Degrees, Line, ReasonOut, Typed, Written
 from stores.schemas import CarrierMethodName, LimitOut
 
+PreloadPartName = Literal["nothing", "sleeve", "spacer", "outer_shims"]
+PreloadMethodName = Literal["crush_sleeve", "spacer", "outer_shims"]
+FlankName = Literal["drive", "coast"]
+EdgeName = Literal["toe", "heel", "root", "tip"]
+SetStateName = Literal["new", "used"]
+DriveFlankName = Literal["convex", "concave"]
+Share = Annotated[float, Field(ge=0.0, le=1.0, allow_inf_nan=False)]
+Share2 = Annotated[float, Field(ge=-2.0, le=3.0, allow_inf_nan=False)]
 Notches = Annotated[int, Field(ge=-10000, le=10000)]
 
 
 class TrialIn(Written):
-    """Typed stacks such as "0.60 + 0.50 mm", or adjuster positions in notches from the first trial."""
+    """Typed stacks such as "0.60 + 0.50 mm", or adjuster positions in notches from the first trial. No depth: it stayed."""
 
     after: Annotated[int, Field(ge=0, le=1000)]
     ring_side: Typed | None = None
     far_side: Typed | None = None
     ring_side_notches: Notches | None = None
     far_side_notches: Notches | None = None
+    depth: Typed | None = None
+    spacer: Typed | None = None
+    preload_part: PreloadPartName = "nothing"
+    bearings: Literal["final", "set_up"] = "final"
+    is_final: bool = False
     from_drawer: bool = False
     note: Line = ""
+
+
+class PhotoPlace(Schema):
+    """Where a photo lies on the drawn flank: middle [flank lengths and depths], scale and turn [deg]."""
+
+    x: Share2
+    y: Share2
+    scale: Annotated[float, Field(ge=0.05, le=20.0)]
+    turn_deg: Annotated[float, Field(ge=-360.0, le=360.0)]
+
+
+class PatternIn(Written):
+    """A painted patch: middle, length and height as shares of the flank from toe (u) and root (v), lean [deg]."""
+
+    flank: FlankName
+    u: Share
+    v: Share
+    length: Annotated[float, Field(ge=0.02, le=1.5, allow_inf_nan=False)]
+    height: Annotated[float, Field(ge=0.02, le=1.5, allow_inf_nan=False)]
+    tilt_deg: Annotated[float, Field(ge=-90.0, le=90.0, allow_inf_nan=False)]
+    runs_off: Annotated[list[EdgeName], Field(max_length=4)] = []
+    photo: UUID | None = None
+    photo_place: PhotoPlace | None = None
+    note: Line = ""
+
+
+class TorqueIn(Written):
+    """A torque as typed; with a radius, the force on a string or lever there. Empty drag: not known."""
+
+    what: Literal["pinion", "total"]
+    typed: Typed
+    radius: Typed = ""
+    bearings: Literal["new", "used", "mixed"]
+    seal: Literal["fitted", "absent"]
+    seal_drag: Typed = ""
+
+
+class DepthIn(Written):
+    """Typed lengths: what the tool reads, its bar, the arbor's radius, the reference face, the nominal distance, the pinion's mark."""
+
+    tool: Literal["arbor", "bar", "face"]
+    reading: Typed
+    bar: Typed = ""
+    arbor_radius: Typed = ""
+    reference_offset: Typed = ""
+    nominal: Typed = ""
+    mark: Typed = ""
+
+
+class BasisIn(Written):
+    set_state: SetStateName
+    drive_flank: DriveFlankName
+    found_backlash: Typed = ""
+    found_drive_u: Share | None = None
+    found_drive_v: Share | None = None
+    found_coast_u: Share | None = None
+    found_coast_v: Share | None = None
+
+
+class SleeveStepIn(Written):
+    sleeve: Annotated[int, Field(ge=1, le=100)]
+    nut_turn_deg: Annotated[float, Field(ge=0.0, le=1440.0, allow_inf_nan=False)]
+    typed: Typed
+    nut_torque_nm: Annotated[float, Field(ge=0.0, le=2000.0, allow_inf_nan=False)] | None = None
+
+
+class SpacerTryIn(Written):
+    stack: Typed
+    end_play: Typed = ""
+    torque: Typed = ""
+
+
+class InstrumentCheckIn(Written):
+    """What the dial shows on its zero, the block's size and what it shows there, and back at the mark."""
+
+    zero: Typed
+    block: Typed
+    block_read: Typed
+    back: Typed
+
+
+class ConditionsIn(Written):
+    """Somebody looked."""
 
 
 class ReadingIn(Written):
@@ -85,9 +181,89 @@ class AssessmentOut(Schema):
     reasons: list[ReasonOut]
 
 
+class WhoOut(Schema):
+    by_name: str
+    at: datetime
+
+
+class MiddleOut(Schema):
+    u: float
+    v: float
+
+
+class PlaceOut(Schema):
+    pinion_mm: float
+    ring_mm: float
+
+
+class ExpectedReadingsOut(Schema):
+    backlash_mm: float
+    backlash_sd_mm: float
+    drive: MiddleOut
+    coast: MiddleOut
+
+
+class SaidOut(ExpectedReadingsOut):
+    """What was said of a trial before it was read; `landed` is what then happened, null while it is not known."""
+
+    odds_percent: int
+    pinion_mm: float
+    ring_mm: float
+    landed: bool | None
+
+
+class PatternOut(WhoOut):
+    id: UUID
+    u: float
+    v: float
+    length: float
+    height: float
+    tilt_deg: float
+    runs_off: list[EdgeName]
+    photo: UUID | None
+    photo_place: PhotoPlace | None
+    note: str
+
+
+class TorqueOut(WhoOut):
+    id: UUID
+    value_nm: float
+    typed: str
+    unit: str
+    radius_mm: float | None
+    bearings: Literal["new", "used", "mixed"]
+    seal: Literal["fitted", "absent"]
+    seal_drag_nm: float | None
+    verdict: VerdictName
+    reasons: list[ReasonOut]
+
+
+class DepthOut(WhoOut):
+    tool: Literal["arbor", "bar", "face"]
+    distance_mm: float
+    error_mm: float
+
+
 class TrialOut(Schema):
     id: UUID
     number: int
+    depth_shim_mm: float | None
+    depth: list[PieceOut] | None
+    spacer: list[PieceOut] | None
+    preload_part: PreloadPartName
+    preload_part_label: str
+    bearings: Literal["final", "set_up"]
+    is_final: bool
+    counts: bool
+    conditions: WhoOut | None
+    drive: PatternOut | None
+    coast: PatternOut | None
+    pattern_verdict: VerdictName
+    pattern_reasons: list[ReasonOut]
+    pinion_torque: TorqueOut | None
+    total_torque: TorqueOut | None
+    measured_depth: DepthOut | None
+    expected: SaidOut | None
     ring_side_mm: float | None
     far_side_mm: float | None
     ring_side: list[PieceOut] | None
@@ -103,32 +279,127 @@ class TrialOut(Schema):
     assessment: AssessmentOut | None
 
 
-class MoveOut(Schema):
-    """The proposal; `typed_ring_side` and `typed_far_side` are what to send to carry it out."""
+class ProposalOut(Schema):
+    """A move; `typed_depth`, `typed_ring_side` and `typed_far_side` are what to send to carry it out."""
 
-    ring_move_mm: float
-    wanted_ring_move_mm: float
-    expected_backlash_mm: float
-    expected_least_mm: float
-    expected_greatest_mm: float
-    lands: bool
-    ring_side: list[PieceOut] | None
-    far_side: list[PieceOut] | None
+    kind: Literal["best", "smallest", "depth_only", "ring_only"]
+    text: str
+    odds_percent: int
+    expected: ExpectedReadingsOut
+    place: PlaceOut
+    depth_shim_mm: float
+    depth_changes: bool
+    depth: list[PieceOut] | None
+    typed_depth: str
     ring_side_mm: float | None
     far_side_mm: float | None
-    typed_ring_side: str | None
-    typed_far_side: str | None
-    ring_side_notches_move: int | None
-    far_side_notches_move: int | None
+    ring_side: list[PieceOut] | None
+    far_side: list[PieceOut] | None
+    typed_ring_side: str
+    typed_far_side: str
     ring_side_notches: int | None
     far_side_notches: int | None
-    reasons: list[ReasonOut]
+    ring_side_notches_move: int | None
+    far_side_notches_move: int | None
+    spacer_change_mm: float | None
+    preload_changes_mm: float | None
 
 
-class NextOut(Schema):
-    kind: Literal["measure", "finished", "move", "look_for_runout", "identify", "no_window"]
+class ConflictOut(Schema):
+    trial: int
+    field: str
     text: str
-    move: MoveOut | None
+
+
+class NextReadingOut(Schema):
+    what: str
+    gain: float
+    text: str
+
+
+class EstimateOut(Schema):
+    pinion_mm: float
+    ring_mm: float
+    covariance: list[list[float]]
+    backlash_per_ring_move: float
+
+
+class AdviceBodyOut(Schema):
+    reasons: list[ReasonOut]
+    conflicts: list[ConflictOut]
+    estimate: EstimateOut
+    stay_percent: int
+    next_reading: NextReadingOut | None
+    look_for: list[str]
+    proposals: list[ProposalOut]
+    order: str | None
+
+
+class ChartOut(Schema):
+    """Places across and up [mm]; `margin` >= 0 passes; trials and ellipse as [ring, pinion]."""
+
+    ring_mm: list[float]
+    pinion_mm: list[float]
+    margin: list[list[float]]
+    trials: list[list[float]]
+    ellipse: list[list[float]]
+
+
+class AdviceOut(Schema):
+    kind: Literal["begin", "conditions", "identify", "no_window", "finished", "move", "measure", "read_again", "not_by_shims"]
+    text: str
+    advice: AdviceBodyOut | None
+    chart: ChartOut | None
+
+
+class FlankPatternOut(Schema):
+    """A pattern of the model: middle, size and lean; `mask` root first, to be shifted by `shift_u` and `shift_v`."""
+
+    u: float
+    v: float
+    length: float
+    height: float
+    tilt_deg: float
+    shift_u: float
+    shift_v: float
+    mask: list[list[float]]
+
+
+class ContactOut(Schema):
+    pinion_mm: float
+    ring_mm: float
+    drive: FlankPatternOut
+    coast: FlankPatternOut
+
+
+class PatchIn(Schema):
+    """A patch that is being drawn."""
+
+    flank: FlankName
+    u: Share
+    v: Share
+    runs_off: Annotated[list[EdgeName], Field(max_length=4)] = []
+
+
+class PreviewOut(Schema):
+    """Where the gears would stand if the patch were read so, [mm]."""
+
+    pinion_mm: float
+    pinion_sd_mm: float
+    ring_mm: float
+    ring_sd_mm: float
+    contradicts: str | None
+    text: str
+
+
+class OddsKeptOut(Schema):
+    percent: int
+    moves: int
+    landed: int
+
+
+class PhotoOut(Schema):
+    id: UUID
 
 
 class SlopeOut(Schema):
@@ -141,6 +412,120 @@ class SlopeOut(Schema):
     estimated: list[str]
 
 
+class FoundOut(Schema):
+    backlash_mm: float | None
+    drive: MiddleOut | None
+    coast: MiddleOut | None
+
+
+class StartOut(Schema):
+    """`asked` is false while new or used, and the driving flank, are only assumed."""
+
+    set_state: SetStateName
+    drive_flank: DriveFlankName
+    asked: bool
+    as_found: FoundOut | None
+
+
+class InstrumentOut(WhoOut):
+    good: bool
+
+
+class ProportionsOut(Schema):
+    face_mm: float
+    toe_depth_mm: float
+    heel_depth_mm: float
+
+
+class PatchWindowOut(Schema):
+    u_min: float
+    u_max: float
+    v_min: float
+    v_max: float
+
+
+class PatternWindowOut(Schema):
+    """Where the middle of each patch may lie."""
+
+    drive: PatchWindowOut
+    coast: PatchWindowOut
+
+
+class RangeOut(Schema):
+    least: float | None
+    greatest: float | None
+
+
+class WindowsOut(Schema):
+    new: RangeOut | None
+    used: RangeOut | None
+    total: RangeOut | None
+
+
+class SleeveStepOut(WhoOut):
+    id: UUID
+    nut_turn_deg: float
+    rotating_torque_nm: float
+    typed: str
+    unit: str
+    nut_torque_nm: float | None
+
+
+class TakenBackOut(SleeveStepOut):
+    reason: str
+
+
+class SleeveAnswerOut(Schema):
+    state: Literal["slack", "closing", "in", "past"]
+    nut_turn_to_go_deg: float | None
+    next_step_deg: float
+    reasons: list[ReasonOut]
+
+
+class SleeveOut(Schema):
+    number: int
+    used_up: int
+    steps: list[SleeveStepOut]
+    taken_back: list[TakenBackOut]
+    answer: SleeveAnswerOut | None
+
+
+class SpacerTryOut(WhoOut):
+    id: UUID
+    stack_mm: float
+    pieces: list[PieceOut]
+    end_play_mm: float | None
+    rotating_torque_nm: float | None
+
+
+class SpacerPickOut(Schema):
+    pieces: list[PieceOut]
+    total_mm: float
+
+
+class SpacerAnswerOut(Schema):
+    stack_mm: float
+    step: Literal["first", "from_end_play", "from_torque"]
+    pick: SpacerPickOut | None
+    reasons: list[ReasonOut]
+
+
+class SpacerOut(Schema):
+    tries: list[SpacerTryOut]
+    target_nm: float | None
+    answer: SpacerAnswerOut | None
+    inside: bool
+
+
+class PreloadOut(Schema):
+    method: PreloadMethodName
+    windows: WindowsOut
+    window_seal: Literal["included", "excluded"]
+    nut_torque_least_nm: float | None
+    sleeve: SleeveOut | None
+    spacer: SpacerOut | None
+
+
 class BenchOut(Schema):
     job_id: UUID
     job_number: int
@@ -149,7 +534,16 @@ class BenchOut(Schema):
     family_name: str
     carrier_method: CarrierMethodName
     carrier_label: str
-    ring_side_hint: str
+    shim_place: Literal["under_head", "behind_cup", "under_cartridge_flange"]
+    shim_place_label: str
+    preload_method: PreloadMethodName
+    preload_label: str
+    bearing_offset_mm: float | None
+    nominal_depth_mm: float | None
+    start: StartOut
+    has_depth_drawer: bool
+    final_missing: str
+    instrument: InstrumentOut | None
     notch_mm: float | None
     signed_off: bool
     limits: list[LimitOut]
@@ -159,5 +553,7 @@ class BenchOut(Schema):
     resolution_mm: float
     positions_deg: list[float]
     slope: SlopeOut | None
+    proportions: ProportionsOut | None
+    pattern_window: PatternWindowOut
     trials: list[TrialOut]
-    next: NextOut
+    preload: PreloadOut

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
+from typing import Any
 from uuid import UUID
 
 from django.db import transaction
@@ -13,12 +14,15 @@ from accounts.models import User
 from amber_core.backlash.assess import MOST_READINGS
 from amber_core.backlash.typed import Question, read_backlash
 from jobs.models import Job
-from jobs.services import note_backlash, open_job
-from setup_bench.estimate import assess, geometry_of, live, ring_move_mm, window_of
-from setup_bench.models import Reading, StrikeOut, Trial
+from jobs.services import open_job
+from setup_bench.advice import estimate_of
+from setup_bench.estimate import live
+from setup_bench.models import PreloadPart, Reading, StrikeOut, Trial, TrialBearings
+from setup_bench.question import depth_shims_mm, has_drawer, housing_of, question_of
 from setup_bench.stacks import parse_stack, stored
+from setup_bench.verdicts import note_verdicts
 from shared.refusals import Conflict, Refusal
-from stores.models import CarrierMethod
+from stores.models import CarrierMethod, DrawerPlace
 from stores.services import exchange
 
 FURTHEST_NOTCH = 400
@@ -26,12 +30,17 @@ FURTHEST_NOTCH = 400
 
 @dataclass(frozen=True)
 class Setting:
-    """What was put into the housing: typed stacks, or adjuster positions in notches."""
+    """What was put into the housing: typed stacks, or adjuster positions in notches; no depth typed means that it stayed."""
 
-    ring_side: str | None
-    far_side: str | None
-    ring_side_notches: int | None
-    far_side_notches: int | None
+    ring_side: str | None = None
+    far_side: str | None = None
+    ring_side_notches: int | None = None
+    far_side_notches: int | None = None
+    depth: str | None = None
+    spacer: str | None = None
+    preload_part: str = PreloadPart.NOTHING
+    bearings: str = TrialBearings.FINAL
+    is_final: bool = False
 
 
 class Asked(Refusal):
@@ -57,27 +66,51 @@ def begin_trial(*, by: User, job_id: UUID, client_id: UUID, setting: Setting, af
     job = open_job(job_id, by, "record")
     if (kept := Trial.objects.filter(client_id=client_id).first()) is not None:
         return kept
-    last = job.trials.with_readings().last()
+    before = list(job.trials.with_readings())
+    last = before[-1] if before else None
     if (last.number if last else 0) != after:
         raise Conflict("Somebody else has begun a new trial on this job. Look at it before you change the housing.", code="newer_trial")
+    if setting.is_final and setting.bearings != TrialBearings.FINAL:
+        raise Refusal("The final assembly has the final bearings in: press the set-up bearings off first.", field="bearings")
     trial = Trial(client_id=client_id, job=job, number=after + 1, by=by, by_name=str(by), note=note)
+    trial.preload_part, trial.bearings, trial.is_final = setting.preload_part, setting.bearings, setting.is_final
+    _put_in(job, trial, last, setting, by.length_unit)
+    if last is not None:
+        _exchange(job, last, trial, from_drawer)
+        trial.expected = expected_of(job, before, trial)
+        trial.expected_backlash_mm = trial.expected["backlash_mm"] if trial.expected else None
+    trial.save(force_insert=True)
+    note_verdicts(job, by)
+    return trial
+
+
+def _put_in(job: Job, trial: Trial, last: Trial | None, setting: Setting, unit: str) -> None:
     if job.family.carrier_method == CarrierMethod.ADJUSTERS:
         trial.ring_side_notches, trial.far_side_notches = _notches(setting)
     else:
-        trial.ring_side_pieces = parse_stack(setting.ring_side or "", unit=by.length_unit, field="ring_side")
-        trial.far_side_pieces = parse_stack(setting.far_side or "", unit=by.length_unit, field="far_side")
-        if last is not None:
-            exchange(
-                job.family,
-                give_back=stored(last.ring_side_pieces) + stored(last.far_side_pieces),
-                take=trial.ring_side_pieces + trial.far_side_pieces,
-                must_have=from_drawer,
-            )
-    if last is not None:
-        trial.expected_backlash_mm = _expected(job, last, trial)
-    trial.save(force_insert=True)
-    note_backlash(job, by, "unknown")
-    return trial
+        trial.ring_side_pieces = parse_stack(setting.ring_side or "", unit=unit, field="ring_side")
+        trial.far_side_pieces = parse_stack(setting.far_side or "", unit=unit, field="far_side")
+    if setting.depth:
+        trial.depth_pieces = parse_stack(setting.depth, unit=unit, field="depth")
+    elif last is not None and last.depth_pieces is not None:
+        trial.depth_pieces = last.depth_pieces
+    else:
+        raise Refusal("Say which depth shim is in, as a stack, or none: every move of the pinion starts from it.", field="depth")
+    if setting.spacer:
+        trial.spacer_pieces = parse_stack(setting.spacer, unit=unit, field="spacer")
+    elif last is not None and setting.preload_part == last.preload_part:
+        trial.spacer_pieces = last.spacer_pieces
+
+
+def _exchange(job: Job, last: Trial, trial: Trial, from_drawer: bool) -> None:
+    """The drawers get what came out of the housing and give what went in."""
+    sides = (last.ring_side_pieces or []) + (last.far_side_pieces or []), (trial.ring_side_pieces or []) + (trial.far_side_pieces or [])
+    depth = (last.depth_pieces or [], trial.depth_pieces or []) if last.depth_pieces is not None else ([], [])
+    spacer = (last.spacer_pieces or [], trial.spacer_pieces or []) if last.spacer_pieces is not None else ([], [])
+    for place, (out, into) in ((DrawerPlace.SIDE, sides), (DrawerPlace.DEPTH, depth), (DrawerPlace.SPACER, spacer)):
+        must_have = from_drawer and (place == DrawerPlace.SIDE or has_drawer(job.family, place))
+        if stored(out) != stored(into):
+            exchange(job.family, place, give_back=stored(out), take=stored(into), must_have=must_have)
 
 
 def _notches(setting: Setting) -> tuple[int, int]:
@@ -89,15 +122,17 @@ def _notches(setting: Setting) -> tuple[int, int]:
     return ring, far
 
 
-def _expected(job: Job, before: Trial, after: Trial) -> float | None:
-    geometry = geometry_of(job)
-    verdict = assess(before, window_of(job.family), geometry)
-    if geometry is None or verdict is None:
+def expected_of(job: Job, before: list[Trial], trial: Trial) -> dict[str, Any] | None:
+    """What the estimate of the trials before says of this one; None when there is no estimate, or nothing was moved."""
+    question = question_of(job, before)
+    if question is None or all(one.backlash is None and one.drive is None and one.coast is None for one in question.trials):
         return None
-    return verdict.mean_mm + geometry.backlash_per_ring_move * ring_move_mm(job.family, before, after)
+    shim = depth_shims_mm([*before, trial])[-1]
+    found = estimate_of(question).prediction(housing_of(trial, shim))
+    return {**asdict(found.expected), "odds": found.odds, "pinion_mm": found.pinion_mm, "ring_mm": found.ring_mm}
 
 
-def _trial(trial_id: UUID, by: User) -> tuple[Trial, Job]:
+def open_trial(trial_id: UUID, by: User) -> tuple[Trial, Job]:
     """A trial by its client-made id, its job locked."""
     policy.require(by, "record")
     found = Trial.objects.filter(client_id=trial_id).values_list("job_id", flat=True).first()
@@ -118,7 +153,7 @@ def record_reading(*, by: User, trial_id: UUID, client_id: UUID, angle_deg: floa
     Asked
         For what is possible but unlikely, unless `sure`.
     """
-    trial, job = _trial(trial_id, by)
+    trial, job = open_trial(trial_id, by)
     if any(reading.client_id == client_id for reading in trial.readings.all()):
         return trial
     standing = live(trial)
@@ -150,7 +185,7 @@ def strike_out(*, by: User, reading_id: UUID, client_id: UUID, reason: str) -> T
         raise Http404
     if not reason:
         raise Refusal("Say why the reading is struck out.", field="reason")
-    trial, job = _trial(reading.trial.client_id, by)
+    trial, job = open_trial(reading.trial.client_id, by)
     if StrikeOut.objects.filter(reading=reading).exists():
         return trial
     StrikeOut.objects.create(client_id=client_id, reading=reading, by=by, by_name=str(by), reason=reason)
@@ -158,9 +193,6 @@ def strike_out(*, by: User, reading_id: UUID, client_id: UUID, reason: str) -> T
 
 
 def _judged(trial_id: UUID, job: Job, by: User) -> Trial:
-    """The trial read anew, its verdict noted on the job if it is the last one."""
-    trial = job.trials.with_readings().get(client_id=trial_id)
-    if trial.number == job.trials.count():
-        verdict = assess(trial, window_of(job.family), geometry_of(job))
-        note_backlash(job, by, verdict.verdict if verdict else "unknown")
-    return trial
+    """The trial read anew, what it shows noted on the job."""
+    note_verdicts(job, by)
+    return job.trials.with_readings().get(client_id=trial_id)

@@ -31,12 +31,23 @@ class ToothForm(models.TextChoices):
     UNIFORM = "uniform", "uniform depth"
 
 
+class WindowSeal(models.TextChoices):
+    """Whether the sheet's torque windows hold the seal's drag."""
+
+    INCLUDED = "included", "with the seal's drag"
+    EXCLUDED = "excluded", "without the seal's drag"
+
+
 class Quantity(models.TextChoices):
     """What a spec sheet can limit; the unit belongs to the quantity."""
 
     BACKLASH = "backlash", "Backlash (mm, plunger square to the tooth at the heel)"
     VARIATION = "backlash_variation", "Backlash spread round the ring (mm)"
     PINION_TORQUE = "pinion_torque", "Pinion rotating torque, new bearings (Nm)"
+    PINION_TORQUE_USED = "pinion_torque_used", "Pinion rotating torque, used bearings (Nm)"
+    TOTAL_TORQUE = "total_torque", "Total rotating torque at the pinion, carrier in (Nm)"
+    NUT_TORQUE = "nut_torque", "Pinion nut torque to crush the sleeve, at least (Nm)"
+    DEPTH = "pinion_depth", "Pinion head to ring axis, nominal (mm)"
     CASE_SPREAD = "case_spread", "Case spread (mm)"
     RING_BOLTS = "ring_bolts", "Ring bolts (count)"
     CAP_BOLTS = "cap_bolts", "Cap bolts (count)"
@@ -47,6 +58,10 @@ UNITS = {
     Quantity.BACKLASH: "mm",
     Quantity.VARIATION: "mm",
     Quantity.PINION_TORQUE: "Nm",
+    Quantity.PINION_TORQUE_USED: "Nm",
+    Quantity.TOTAL_TORQUE: "Nm",
+    Quantity.NUT_TORQUE: "Nm",
+    Quantity.DEPTH: "mm",
     Quantity.CASE_SPREAD: "mm",
     Quantity.RING_BOLTS: "",
     Quantity.CAP_BOLTS: "",
@@ -61,7 +76,7 @@ class AxleFamilyQuerySet(models.QuerySet["AxleFamily"]):
 
 
 class AxleFamily(models.Model):
-    """How an axle is built; lengths in mm."""
+    """How an axle is built; lengths in mm. `bearing_offset_mm`: real bearings' height less that of the shop's set-up bearings."""
 
     code = models.SlugField(unique=True, max_length=60)
     name = models.CharField(max_length=120)
@@ -77,6 +92,8 @@ class AxleFamily(models.Model):
     offset_mm = models.FloatField()
     tooth_form = models.CharField(max_length=10, choices=ToothForm)
     notch_mm = models.FloatField(null=True, blank=True)
+    torque_window_seal = models.CharField(max_length=10, choices=WindowSeal, default=WindowSeal.EXCLUDED)
+    bearing_offset_mm = models.FloatField(null=True, blank=True)
     is_sample = models.BooleanField(default=True)
 
     objects = AxleFamilyQuerySet.as_manager()
@@ -88,6 +105,11 @@ class AxleFamily(models.Model):
             one_of("shim_place", ShimPlace, "family_shim_place_known"),
             one_of("preload_method", PreloadMethod, "family_preload_known"),
             one_of("tooth_form", ToothForm, "family_tooth_form_known"),
+            one_of("torque_window_seal", WindowSeal, "family_window_seal_known"),
+            models.CheckConstraint(
+                condition=Q(bearing_offset_mm__isnull=True) | Q(bearing_offset_mm__gte=-2, bearing_offset_mm__lte=2),
+                name="family_bearing_offset_sane",
+            ),
             models.CheckConstraint(condition=Q(ring_outer_diameter_mm__gte=50, ring_outer_diameter_mm__lte=1000), name="family_ring_sane"),
             models.CheckConstraint(condition=Q(offset_mm__gte=0), name="family_offset_not_negative"),
             models.CheckConstraint(
@@ -146,6 +168,7 @@ class SpecLimit(models.Model):
 class DrawerPlace(models.TextChoices):
     SIDE = "side", "Side shims"
     DEPTH = "depth", "Depth shims"
+    SPACER = "spacer", "Spacer shims"
 
 
 class ShimRow(models.Model):

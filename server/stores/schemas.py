@@ -8,7 +8,22 @@ from ninja import Schema
 from pydantic import Field
 
 CarrierMethodName = Literal["side_shims", "cover_shims", "adjusters"]
-QuantityName = Literal["backlash", "backlash_variation", "pinion_torque", "case_spread", "ring_bolts", "cap_bolts", "oil"]
+QuantityName = Literal[
+    "backlash",
+    "backlash_variation",
+    "pinion_torque",
+    "pinion_torque_used",
+    "total_torque",
+    "nut_torque",
+    "pinion_depth",
+    "case_spread",
+    "ring_bolts",
+    "cap_bolts",
+    "oil",
+]
+
+
+DrawerName = Literal["side", "depth", "spacer"]
 
 
 class LimitOut(Schema):
@@ -28,7 +43,7 @@ class RatioOut(Schema):
 
 
 class ShimRowOut(Schema):
-    place: Literal["side", "depth"]
+    place: DrawerName
     thickness_mm: float
     count: int
 
@@ -54,6 +69,6 @@ class FamilyOut(Schema):
 
 
 class ShimCountIn(Schema):
-    place: Literal["side", "depth"]
+    place: DrawerName
     thickness_mm: Annotated[float, Field(ge=0.001, le=50.0, allow_inf_nan=False)]
     count: Annotated[int, Field(ge=0, le=10000)]

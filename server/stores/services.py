@@ -40,7 +40,7 @@ def set_count(*, by: User, code: str, place: str, thickness_mm: float, count: in
     return family
 
 
-def exchange(family: AxleFamily, *, give_back: Pieces, take: Pieces, must_have: bool) -> None:
+def exchange(family: AxleFamily, place: DrawerPlace, *, give_back: Pieces, take: Pieces, must_have: bool) -> None:
     """Put the shims of the last trial back into the drawer and take those of the next one; within the caller's transaction.
 
     Raises
@@ -48,9 +48,9 @@ def exchange(family: AxleFamily, *, give_back: Pieces, take: Pieces, must_have: 
     Conflict
         With `must_have`, when somebody else has taken one in the meantime.
     """
-    rows = {row.thickness_mm: row for row in ShimRow.objects.select_for_update().filter(family=family, place=DrawerPlace.SIDE)}
+    rows = {row.thickness_mm: row for row in ShimRow.objects.select_for_update().filter(family=family, place=place)}
     for thickness, count in _counted(give_back).items():
-        row = rows.setdefault(thickness, ShimRow(family=family, place=DrawerPlace.SIDE, thickness_mm=thickness, count=0))
+        row = rows.setdefault(thickness, ShimRow(family=family, place=place, thickness_mm=thickness, count=0))
         row.count += count
     for thickness, count in _counted(take).items():
         held = rows.get(thickness)

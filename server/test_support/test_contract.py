@@ -37,7 +37,7 @@ class Operations(ApiTestCase):
     def test_all_but_the_sign_in_are_closed_to_strangers(self) -> None:
         for method, path, one in operations():
             address = path.removeprefix("/api/v1").replace("{code}", "corrie-ls19").replace("{place}", "engine")
-            for name in ("job_id", "trial_id", "reading_id"):
+            for name in ("job_id", "trial_id", "reading_id", "step_id"):
                 address = address.replace(f"{{{name}}}", str(uuid.uuid4()))
             with self.subTest(one["operationId"]):
                 status = self.call(method, address, {}, by=None).status_code
@@ -99,7 +99,7 @@ class Migrations(TransactionTestCase):
 
     def test_they_go_back_and_forth_and_the_guards_with_them(self) -> None:
         guards = self.triggers()
-        self.assertEqual(len(guards), 7)
+        self.assertEqual(len(guards), 16)
         for app in self.OURS:
             call_command("migrate", app, "zero", verbosity=0, interactive=False, stdout=StringIO())
         self.assertEqual(self.triggers(), set())

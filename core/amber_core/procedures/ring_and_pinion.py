@@ -108,6 +108,8 @@ _BUILD_UP = [
         group="Set up",
         title="Pattern painted and read, drive and coast",
         why="Backlash alone does not say where the teeth meet.",
+        check="bench_pattern",
+        hold=True,
     ),
     Step(
         code="preload",
@@ -118,6 +120,15 @@ _BUILD_UP = [
         hold=True,
         caution="Reaction bar: where will it go when it slips?",
         limit="pinion_torque",
+    ),
+    Step(
+        code="final_reading",
+        group="Assemble",
+        title="Everything read once more after the final assembly",
+        why="Final bearings, sleeve, seal and nut can move what the trial showed: torque, backlash round the ring and both patterns.",
+        check="bench_final",
+        hold=True,
+        caution="Fingers out of the gears while someone turns the pinion.",
     ),
 ]
 _SPEED_RING = Step(

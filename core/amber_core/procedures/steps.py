@@ -5,7 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-CheckKind = Literal["confirm", "bolts", "gear_set", "bench_backlash", "torque", "litres", "odometer", "spread"]
+CheckKind = Literal[
+    "confirm", "bolts", "gear_set", "bench_backlash", "bench_pattern", "bench_final", "torque", "litres", "odometer", "spread"
+]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -81,6 +81,15 @@ class PlaceEstimate:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class IdealMove:
+    """The move with the best odds if any shim could be had: depth shim and ring move, + away from the pinion [mm], odds [-]."""
+
+    depth_shim_mm: float
+    ring_move_mm: float
+    odds: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class TrialConflict:
     """An observation that the rest contradicts."""
 
@@ -97,6 +106,7 @@ class SetupAdvice:
     reasons: list[Reason]
     estimate: PlaceEstimate
     stay_odds: float
+    ideal: IdealMove
     conflicts: list[TrialConflict]
     proposals: list[Proposal]
     next_reading: NextReading | None
@@ -179,6 +189,11 @@ class Advisor:
         moves = [one for one in _candidates(given, outlook, now) if one.size_mm > _NO_MOVE_MM]
         best = max(moves, key=lambda one: (round(one.expected.odds / _ALIKE_ODDS), -one.size_mm), default=None)
         state, reasons = judge_state(given, posterior, stay, best.expected if best else stay)
+        if best is None and state in ("move", "read_again", "measure"):
+            reasons = [
+                Reason(code="no_shims", text="No shim in the drawer moves anything: set the count in the Stores, or order some."),
+                *reasons,
+            ]
         slope = float(outlook.look(now).place_slopes[4, 1])
         covariance = [[float(one) for one in row] for row in posterior.last_covariance]
         return SetupAdvice(
@@ -186,10 +201,17 @@ class Advisor:
             reasons=reasons,
             estimate=PlaceEstimate(pinion_mm=float(now[0]), ring_mm=float(now[1]), covariance=covariance, backlash_per_ring_move=slope),
             stay_odds=stay.odds,
+            ideal=self._ideal(now),
             conflicts=_conflicts(posterior.conflicts),
             proposals=[] if best is None or state in ("finished", "not_by_shims") else _proposals(given, moves, best),
             next_reading=next_reading(given.trials[-1], posterior, outlook),
         )
+
+    def _ideal(self, now: Field) -> IdealMove:
+        given, best = self.given, self.outlook.best_place
+        deeper = float(best[0] - now[0]) * (1.0 if given.adjust.shim_place == "under_cartridge_flange" else -1.0)
+        shim = max(0.0, given.trials[-1].depth_shim_mm + deeper)
+        return IdealMove(depth_shim_mm=shim, ring_move_mm=float(best[1] - now[1]), odds=self.outlook.expected(best).odds)
 
     def prediction(self, housing: SetupTrial) -> Prediction:
         """What to expect when this stands in the housing instead: readings [mm, -], and odds of the window [-]."""

@@ -6,12 +6,12 @@ from typing import Literal
 
 from amber_core.setup.outlook import Expected, running_off
 from amber_core.setup.posterior import Posterior
-from amber_core.setup.question import SetupQuestion, SetupTrial
+from amber_core.setup.question import PatchWindow, PatternWindow, SetupQuestion, SetupTrial, TrialPatch
 from amber_core.verdicts import SLACK, Reason
 
 State = Literal["finished", "move", "measure", "read_again", "not_by_shims"]
-FINISHED_ODDS = 0.9
-WORTH_A_MOVE = 0.06
+FINISHED_ODDS = 0.92
+WORTH_A_MOVE = 0.05
 HOPELESS = 0.1
 _OVER_NEW = "The backlash goes up to {:.2f} mm, over the greatest of a new set: a used pair keeps what it was found with."
 OPPOSITE_OFF, OPPOSITE_BEFORE = 3.3, 1.0
@@ -34,17 +34,34 @@ def in_window(trial: SetupTrial, given: SetupQuestion) -> tuple[bool, list[Reaso
             reasons.append(Reason(code="over_max", text=f"The backlash goes up to {greatest:.2f} mm, over its greatest.", field="trials"))
         elif greatest > given.window.backlash_max_mm + SLACK:
             notes.append(Reason(code="over_new_max", text=_OVER_NEW.format(greatest), field="window.backlash_max_mm"))
-    for name, seen, allowed in (("drive", trial.drive, window.pattern.drive), ("coast", trial.coast, window.pattern.coast)):
-        if seen is None:
-            continue
-        if not allowed.holds(seen.u, seen.v):
-            reasons.append(Reason(code=f"{name}_off", text=f"The {name} pattern sits outside its place.", field="trials"))
-        for edge in running_off(name, seen):
-            reasons.append(Reason(code=f"{name}_runs_off", text=f"The {name} pattern runs off at the {edge}.", field="trials"))
+    reasons += pattern_faults(trial, window.pattern)
     if trial.coast is not None and "toe" in trial.coast.runs_off:
         text = "The coast pattern fades out at the toe; a little of that is usual without load."
         notes.append(Reason(code="coast_fades_at_toe", text=text, field="trials"))
     return not reasons, reasons + notes
+
+
+def pattern_faults(trial: SetupTrial, pattern: PatternWindow) -> list[Reason]:
+    """What is wrong with the patterns that were read, in the trade's words; empty when nothing is."""
+    reasons = []
+    for name, seen, allowed in (("drive", trial.drive, pattern.drive), ("coast", trial.coast, pattern.coast)):
+        if seen is None:
+            continue
+        if not allowed.holds(seen.u, seen.v):
+            words = " and ".join(_toward(seen, allowed))
+            reasons.append(Reason(code=f"{name}_off", text=f"The {name} pattern sits too far toward the {words}.", field="trials"))
+        for edge in running_off(name, seen):
+            reasons.append(Reason(code=f"{name}_runs_off", text=f"The {name} pattern runs off at the {edge}.", field="trials"))
+    return reasons
+
+
+def _toward(seen: TrialPatch, allowed: PatchWindow) -> list[str]:
+    found = []
+    if seen.v < allowed.v_min or seen.v > allowed.v_max:
+        found.append("root" if seen.v < allowed.v_min else "tip")
+    if seen.u < allowed.u_min or seen.u > allowed.u_max:
+        found.append("toe" if seen.u < allowed.u_min else "heel")
+    return found
 
 
 def _read_twice(given: SetupQuestion) -> bool:

@@ -13,6 +13,7 @@ from amber_core.shims.stock import NM_PER_MM, counted, nanometres
 _DEPTH_CHOICES = 5
 _MOST_DEPTH_PIECES = 6
 _STEP_DIGITS = 2
+_BESIDE_MM = (0.0, -0.03, 0.03)
 
 
 @dataclass(frozen=True)
@@ -39,11 +40,12 @@ def depth_choices(question: SetupQuestion, wanted_change_mm: float) -> list[Dept
     sign = 1.0 if question.adjust.shim_place == "under_cartridge_flange" else -1.0
     wanted = max(0.0, now + sign * wanted_change_mm)
     found = [DepthChoice(shim_mm=now, pick=None, pinion_change_mm=0.0)]
-    if question.stock is None:
-        shims: list[tuple[float, ShimStack | None]] = [(round(wanted, _STEP_DIGITS), None)]
+    drawer = question.stock.depth if question.stock is not None else None
+    if drawer is None:
+        shims: list[tuple[float, ShimStack | None]] = [(round(max(0.0, wanted + beside), _STEP_DIGITS), None) for beside in _BESIDE_MM]
     else:
         target = nanometres(wanted)
-        stacks = nearest_stacks(counted(question.stock.depth, _MOST_DEPTH_PIECES), target, _MOST_DEPTH_PIECES, _DEPTH_CHOICES)
+        stacks = nearest_stacks(counted(drawer, _MOST_DEPTH_PIECES), target, _MOST_DEPTH_PIECES, _DEPTH_CHOICES)
         shims = [(sum(stack) / NM_PER_MM, stack_of(stack, target, TOLERANCE_MM)) for stack in stacks]
     for shim, pick in shims:
         change = question.pinion_change_mm(now, shim)
@@ -66,11 +68,12 @@ def side_choice(question: SetupQuestion, wanted_change_mm: float, depth_shim_mm:
     sign = 1.0 if question.adjust.carrier == "cover_shims" else -1.0
     ring, far = now.ring_side_mm + sign * wanted_change_mm, now.far_side_mm - sign * wanted_change_mm
     picks = None
-    if question.stock is None:
+    drawer = question.stock.side if question.stock is not None else None
+    if drawer is None:
         grown = round(ring - now.ring_side_mm, _STEP_DIGITS)
         ring, far = now.ring_side_mm + grown, now.far_side_mm - grown
     else:
-        picks = pick_sides(question.stock.side, ring_mm=ring, far_mm=far)
+        picks = pick_sides(drawer, ring_mm=ring, far_mm=far)
         ring, far = picks.ring_side.total_mm, picks.far_side.total_mm
     trial = SetupTrial(depth_shim_mm=depth_shim_mm, ring_side_mm=max(0.0, ring), far_side_mm=max(0.0, far))
     return SideChoice(trial=trial, picks=picks, ring_change_mm=question.ring_change_mm(now, trial))

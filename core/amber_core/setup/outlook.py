@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+from numpy.typing import NDArray
 
 from amber_core.contact.contact_set import FARTHEST_MM
 from amber_core.gearset.flank import Field
@@ -116,9 +117,9 @@ class Outlook:
         spread: Field = deviation @ look.place_slopes.T + self.trait_deviation @ look.trait_slopes.T
         return spread
 
-    def _inside(self, seen: Field) -> Field:
+    def _inside(self, seen: Field) -> NDArray[np.bool_]:
         middle, half = self.windows
-        inside: Field = np.all(np.abs(seen - middle) <= half + 1e-9, axis=-1)
+        inside = np.asarray(np.all(np.abs(seen - middle) <= half + 1e-9, axis=-1), dtype=np.bool_)
         for row, sign, ran_off in self._run_off:
             inside = inside & (sign * (seen[:, row] - ran_off) <= -_CLEAR_OF_EDGE)
         return inside

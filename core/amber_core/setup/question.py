@@ -175,10 +175,10 @@ class AsFound:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SetupStock:
-    """Depth and side shims that are free to use, those in the housing included; two pools."""
+    """Depth and side shims that are free to use, those in the housing included; two pools. None: any thickness can be had."""
 
-    depth: list[Shims]
-    side: list[Shims]
+    depth: list[Shims] | None = None
+    side: list[Shims] | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

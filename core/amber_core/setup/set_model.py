@@ -48,7 +48,7 @@ class SetModel:
 
     def look_at(self, place: Field, traits: Field) -> Look:
         """What is seen at a place, (pinion, ring) [mm]."""
-        eases = [_eased(ease, traits) for ease in (self.ready.ease_drive, self.ready.ease_coast)]
+        eases = [eased(ease, traits) for ease in (self.ready.ease_drive, self.ready.ease_coast)]
         errors = Errors(pinion_mm=float(place[0]), ring_mm=float(place[1]))
         values, slopes = np.empty(5), np.zeros((5, _WAYS))
         closing, closing_slopes = 0.0, np.zeros(_WAYS)
@@ -74,7 +74,8 @@ class SetModel:
         return self._nominal[1], self._nominal[2]
 
 
-def _eased(ease: EaseOff, traits: Field) -> EaseOff:
+def eased(ease: EaseOff, traits: Field) -> EaseOff:
+    """The relief of a flank with the set's own crowning and twist."""
     bias = float(np.clip(ease.bias + traits[7], -0.95, 0.95))
     along, across = (exp(float(np.clip(one, -1.5, 1.5))) for one in traits[5:7])
     length = float(np.clip(ease.length_um * along, 1.0, 500.0))

@@ -155,7 +155,7 @@ class SimulatedAxle:
         mistaken = self._goes_wrong()
         true = self.truth.drive if (flank == "drive") is not mistaken else self.truth.coast
         u, v = np.array([true.u, true.v]) + self.instruments.patch_sd * self.draw.standard_normal(2)
-        edges: list[Edge] = [edge for edge in ("toe", "heel", "root", "tip") if getattr(true.edge, edge) > SEEN_TO_RUN_OFF]  # type: ignore[misc]
+        edges: list[Edge] = [edge for edge in ("toe", "heel", "root", "tip") if getattr(true.edge, edge) > SEEN_TO_RUN_OFF]
         return TrialPatch(u=float(np.clip(u, 0.0, 1.0)), v=float(np.clip(v, 0.0, 1.0)), runs_off=edges)
 
     def measured_depth(self) -> TrialDepth:

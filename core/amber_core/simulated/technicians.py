@@ -53,7 +53,7 @@ def by_advice(axle: SimulatedAxle, known: GearSetDescription, window: SetupWindo
     while True:
         advice = advise_setup(SetupQuestion(set=known, adjust=axle.adjust, window=window, trials=trials, prior=Prior()))
         if advice.state in ("finished", "not_by_shims"):
-            return Outcome(end=advice.state, moves=moves, read_again=again, truly_in=axle.lands(window))  # type: ignore[arg-type]
+            return Outcome(end=advice.state, moves=moves, read_again=again, truly_in=axle.lands(window))
         if advice.state in ("read_again", "measure") and not trials[-1].read_twice and again < MOST_READ_AGAIN:
             trials[-1] = replace(axle.read(), read_twice=True)
             again += 1

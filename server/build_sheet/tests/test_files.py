@@ -73,7 +73,7 @@ class Files(ApiTestCase):
             ("a picture", b"\x89PNG\xff\xfe\x00", 422, "not_json", "not text"),
             ("deeply nested", b"[" * 100_000, 422, "not_json", "cut off"),
             ("something else", b'{"format": "shopping list"}', 422, "other_format", "not a job file"),
-            ("newer", changed(version=2), 422, "newer_version", "newer release"),
+            ("newer", changed(version=3), 422, "newer_version", "newer release"),
             ("no version", changed(version="one"), 422, "no_version", "which version"),
             ("a reference into nothing", changed(job=other_job, readings=lost), 422, "missing_reference", "points to a trial"),
             ("a field that is missing", changed(job={}), 422, "bad_file", "job.id"),

@@ -15,7 +15,9 @@ from test_support.api_case import ApiTestCase
 class SignOffTests(ApiTestCase):
     def ready(self, *, measured_by: str = "isla") -> str:
         job = self.make_job()
-        self.measured(job, by=measured_by)
+        self.measured(job)
+        self.pass_all(job, until="final_reading")
+        self.assembled(job, by=measured_by)
         self.pass_all(job)
         return job
 
@@ -49,7 +51,7 @@ class SignOffTests(ApiTestCase):
         for _ in range(2):
             self.assertEqual(self.post(f"/jobs/{job}/sign-off", again, by="greta").status_code, 201)
         self.assertEqual(SignOff.objects.count(), 1)
-        trial = str(Job.objects.get(pk=job).trials.get().client_id)
+        trial = str(Job.objects.get(pk=job).trials.latest("number").client_id)
         self.assert_refused(self.read(trial, "20"), 409, "signed_off")
         version = self.call("get", f"/jobs/{job}").json()["version"]
         self.assert_refused(self.call("patch", f"/jobs/{job}", {"version": version, "customer": "x"}), 409, "signed_off")
@@ -63,9 +65,11 @@ class SignOffTests(ApiTestCase):
 class TheSheet(ApiTestCase):
     def job(self) -> str:
         job = self.make_job(customer="Skerrow <Post> & Sons")
-        trial = self.measured(job)
+        self.measured(job)
+        self.pass_all(job, until="final_reading")
+        trial = self.assembled(job)
         self.read(trial, "6.5 thou", 22.0)
-        reading = self.call("get", f"/jobs/{job}/bench").json()["trials"][0]["readings"][0]["id"]
+        reading = self.call("get", f"/jobs/{job}/bench").json()["trials"][1]["readings"][0]["id"]
         self.post(f"/readings/{reading}/strike-out", {"reason": "dial bumped"})
         self.pass_all(job)
         self.post(f"/jobs/{job}/sign-off", {}, by="greta")

@@ -154,6 +154,9 @@ class TheRunSheet(ApiTestCase):
         for code, typed, refusal, words in cases:
             if code in ("preload",) and self.state(job, "backlash") != "passed":
                 self.measured(job)
+            if code == "oil" and self.state(job, "final_reading") != "passed":
+                self.pass_all(job, until="final_reading")
+                self.assembled(job)
             done = {one["code"] for one in self.call("get", f"/jobs/{job}").json()["steps"] if one["state"] == "passed"}
             for step in self.call("get", f"/jobs/{job}").json()["steps"]:
                 if step["code"] == code:

@@ -143,32 +143,67 @@ class Trials(ApiTestCase):
     def drawer(self, thickness: str) -> int:
         return ShimRow.objects.get(family__code="corrie-ls19", place="side", thickness_mm=thickness).count
 
-    def test_too_tight_moves_the_ring_away_with_shims_of_the_drawer_and_lands(self) -> None:
+    def best(self, job: str) -> dict[str, Any]:
+        """The first proposal."""
+        found: dict[str, Any] = self.call("get", f"/jobs/{job}/advice").json()["advice"]["proposals"][0]
+        return found
+
+    def carry_out(self, job: str, move: dict[str, Any], *, after: int) -> Any:
+        """Begin the trial that a proposal asks for, out of the drawer."""
+        stacks = {"depth": move["typed_depth"], "from_drawer": True}
+        return self.begin(job, move["typed_ring_side"], move["typed_far_side"], after=after, **stacks)
+
+    def test_too_tight_moves_the_ring_away_with_shims_of_the_drawer(self) -> None:
         job = self.make_job()
         self.measured(job, "0.10 mm")
-        bench = self.call("get", f"/jobs/{job}/bench").json()
-        move = bench["next"]["move"]
-        self.assertEqual(bench["next"]["kind"], "move")
-        self.assertGreater(move["ring_move_mm"], 0.0)
-        self.assertTrue(move["lands"])
-        self.assertIn("preload_changes", [reason["code"] for reason in move["reasons"]])  # no pair of this drawer adds up to 9.15
+        move = self.best(job)
+        self.assertGreater(move["place"]["ring_mm"], self.call("get", f"/jobs/{job}/advice").json()["advice"]["estimate"]["ring_mm"])
+        self.assertTrue(0.13 < move["expected"]["backlash_mm"] < 0.20)
         before = self.drawer("4.5")
-        reply = self.begin(job, move["typed_ring_side"], move["typed_far_side"], after=1, from_drawer=True)
+        reply = self.carry_out(job, move, after=1)
         self.assertEqual(reply.status_code, 201, reply.content)
         second = reply.json()["trials"][1]
-        self.assertAlmostEqual(second["expected_backlash_mm"], move["expected_backlash_mm"])
-        self.assertAlmostEqual(second["ring_move_mm"], move["ring_move_mm"])
+        self.assertAlmostEqual(second["expected"]["backlash_mm"], move["expected"]["backlash_mm"], places=5)
+        self.assertEqual(second["expected"]["odds_percent"], move["odds_percent"])
+        self.assertIsNone(second["expected"]["landed"])
+        self.assertAlmostEqual(second["ring_side_mm"], move["ring_side_mm"])
         used = [one["thickness_mm"] for one in (*move["ring_side"], *move["far_side"])]
         self.assertEqual(self.drawer("4.5") - before, 1 - used.count(4.5))
+
+    def test_what_was_said_stands_beside_what_happened(self) -> None:
+        job = self.make_job()
+        self.measured(job, "0.10 mm")
+        second = self.trial_id(self.carry_out(job, self.best(job), after=1))
+        self.confirm(second)
+        self.read_all(second)
+        said = self.call("get", f"/jobs/{job}/bench").json()["trials"][1]["expected"]
+        self.assertIs(said["landed"], True)
+        kept = self.call("get", "/odds-kept").json()
+        self.assertEqual([(one["percent"], one["moves"], one["landed"]) for one in kept], [(said["odds_percent"], 1, 1)])
 
     def test_a_shim_that_somebody_else_took_is_said(self) -> None:
         job = self.make_job()
         self.measured(job, "0.10 mm")
-        move = self.call("get", f"/jobs/{job}/bench").json()["next"]["move"]
+        move = self.best(job)
         ShimRow.objects.filter(family__code="corrie-ls19").update(count=0)
-        reply = self.begin(job, move["typed_ring_side"], move["typed_far_side"], after=1, from_drawer=True)
-        self.assert_refused(reply, 409, "stock_changed")
+        self.assert_refused(self.carry_out(job, move, after=1), 409, "stock_changed")
         self.assertEqual(Trial.objects.count(), 1)
+
+    def test_depth_shims_go_back_into_their_own_drawer(self) -> None:
+        job = self.make_job()
+        self.begin(job, depth="0.80 mm")
+
+        def lying() -> dict[str, int]:
+            rows = ShimRow.objects.filter(family__code="corrie-ls19", place="depth")
+            return {f"{row.thickness_mm:.2f}": row.count for row in rows}
+
+        before = lying()
+        reply = self.begin(job, depth="0.70 mm + 0.05 mm", after=1, from_drawer=True)
+        self.assertAlmostEqual(reply.json()["trials"][1]["depth_shim_mm"], 0.75)
+        after = lying()
+        self.assertEqual((after["0.80"] - before["0.80"], after["0.70"] - before["0.70"], after["0.05"] - before["0.05"]), (1, -1, -1))
+        stayed = self.begin(job, after=2).json()["trials"][2]
+        self.assertAlmostEqual(stayed["depth_shim_mm"], 0.75)
 
     def test_two_people_beginning_the_next_trial(self) -> None:
         job = self.make_job()
@@ -198,46 +233,70 @@ class Trials(ApiTestCase):
 
     def test_adjusters_turn_whole_notches(self) -> None:
         job = self.make_job(layout="four_wheel_drive", axle="front", family="brannoch-bf21")
-        reply = self.post(f"/jobs/{job}/trials", {"after": 0, "ring_side_notches": 0, "far_side_notches": 0})
-        for place in range(8):
-            self.read(self.trial_id(reply), "0.30 mm", 45.0 * place)
-        move = self.call("get", f"/jobs/{job}/bench").json()["next"]["move"]
-        self.assertEqual((move["ring_side_notches"], move["far_side_notches"]), (3, -3))
+        trial = self.trial_id(
+            self.post(f"/jobs/{job}/trials", {"after": 0, "depth": "0.8 mm", "ring_side_notches": 0, "far_side_notches": 0})
+        )
+        self.confirm(trial)
+        self.read_all(trial, "0.32 mm")
+        move = self.best(job)
+        self.assertGreater(move["ring_side_notches"], 0)
+        self.assertEqual(move["ring_side_notches"], -move["far_side_notches"])
         self.assertIsNone(move["ring_side"])
         self.assert_refused(self.post(f"/jobs/{job}/trials", {"after": 1, "ring_side": "1 mm", "far_side": "1 mm"}), 422, "bad_input")
 
     def test_cover_shims_move_the_other_way(self) -> None:
         job = self.make_job(family="ostrel-ir20", teeth=(10, 37))
         trial = self.trial_id(self.begin(job, "0.35 mm", "0.45 mm"))
-        for place in range(8):
-            self.read(trial, "0.25 mm", 45.0 * place)
-        move = self.call("get", f"/jobs/{job}/bench").json()["next"]["move"]
-        self.assertLess(move["ring_move_mm"], 0.0)
+        self.confirm(trial)
+        self.read_all(trial, "0.25 mm")
+        move = self.best(job)
         self.assertLess(move["ring_side_mm"], 0.35)
+        self.assertLess(move["expected"]["backlash_mm"], 0.2)
 
 
 class WhatComesNext(ApiTestCase):
     def kind(self, job: str) -> str:
-        return str(self.call("get", f"/jobs/{job}/bench").json()["next"]["kind"])
+        return str(self.call("get", f"/jobs/{job}/advice").json()["kind"])
 
     def test_in_the_window_is_finished(self) -> None:
         job = self.make_job()
         self.measured(job)
         self.assertEqual(self.kind(job), "finished")
+        row = Job.objects.get(pk=job)
+        self.assertEqual((row.backlash_verdict, row.pattern_verdict), ("in", "in"))
+        self.assertIn("after the final assembly", row.final_missing)
+
+    def test_the_housing_is_looked_at_before_readings_count(self) -> None:
+        job = self.make_job()
+        self.assertEqual(self.kind(job), "begin")
+        trial = self.trial_id(self.begin(job))
+        self.read_all(trial)
+        self.assertEqual(self.kind(job), "conditions")
+        self.assertEqual(Job.objects.get(pk=job).backlash_verdict, "unknown")
+        again = str(uuid.uuid4())
+        for _ in range(2):
+            self.assertEqual(self.post(f"/trials/{trial}/conditions", {"client_id": again}).status_code, 201)
+        self.assertEqual(self.kind(job), "finished")
         self.assertEqual(Job.objects.get(pk=job).backlash_verdict, "in")
 
-    def test_measuring_comes_first(self) -> None:
+    def test_what_one_more_reading_would_buy(self) -> None:
         job = self.make_job()
-        self.assertEqual(self.kind(job), "measure")
-        self.read(self.trial_id(self.begin(job)), "0.10 mm")
-        self.assertEqual(self.kind(job), "measure")
+        trial = self.trial_id(self.begin(job))
+        self.confirm(trial)
+        self.read(trial, "0.10 mm")
+        found = self.call("get", f"/jobs/{job}/advice").json()
+        self.assertEqual(found["kind"], "measure")
+        self.assertRegex(found["advice"]["next_reading"]["text"], r"^Paint the (drive|coast) side: it would cut the doubt .* by \d+ %\.$")
 
     def test_runout_is_looked_for_before_any_shim_is_moved(self) -> None:
         job = self.make_job()
         trial = self.trial_id(self.begin(job))
+        self.confirm(trial)
         for place, typed in enumerate(("0.10 mm", "0.12 mm", "0.17 mm", "0.21 mm", "0.23 mm", "0.21 mm", "0.17 mm", "0.12 mm")):
             self.read(trial, typed, 45.0 * place)
-        self.assertEqual(self.kind(job), "look_for_runout")
+        found = self.call("get", f"/jobs/{job}/advice").json()
+        self.assertEqual((found["kind"], found["advice"]["proposals"]), ("not_by_shims", []))
+        self.assertIn("dirt", found["advice"]["look_for"][0])
 
     def test_a_set_that_is_not_identified(self) -> None:
         job = self.make_job(teeth=None)
@@ -249,5 +308,9 @@ class WhatComesNext(ApiTestCase):
         self.measured(job)
         for after in (1, 2):
             self.read(self.trial_id(self.begin(job, after=after)), "0.17 mm")
-        with self.assertNumQueries(10):  # session, person, job, limits, shims, gear sets, step records, trials, readings, strike-outs
+        # session, person, job, limits, shims, gear sets, steps, basis, sleeve, spacer, dial; trials, their readings, strike-outs,
+        # conditions, patterns, torques, depths
+        with self.assertNumQueries(18):
             client.get(f"/api/v1/jobs/{job}/bench")
+        with self.assertNumQueries(18):
+            client.get(f"/api/v1/jobs/{job}/advice")

@@ -508,6 +508,46 @@ export interface paths {
         patch: operations["job_edit"];
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Advice
+         * @description The next move with its odds, and the map of the set-up.
+         */
+        get: operations["advice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/basis": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Basis Set
+         * @description New or used set, the driving flank, and what a used set was found with.
+         */
+        post: operations["basis_set"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/bench": {
         parameters: {
             query?: never;
@@ -520,6 +560,26 @@ export interface paths {
          * @description The bench of a job.
          */
         get: operations["bench"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/contact": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Contact
+         * @description The patterns that this set would show at a place of the map; without one, where the last trial is thought to stand.
+         */
+        get: operations["contact"];
         put?: never;
         post?: never;
         delete?: never;
@@ -542,6 +602,46 @@ export interface paths {
          * @description Keep what was counted.
          */
         post: operations["gear_set_record"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/instrument-checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Instrument Check
+         * @description Zero, gauge block, back to the mark.
+         */
+        post: operations["instrument_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/patch-preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Patch Preview
+         * @description What a patch would say, while it is drawn; nothing is kept.
+         */
+        post: operations["patch_preview"];
         delete?: never;
         options?: never;
         head?: never;
@@ -582,6 +682,66 @@ export interface paths {
          * @description Sign the job off.
          */
         post: operations["sign_off"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/sleeve-steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sleeve Step Record
+         * @description A step of the nut on a crush sleeve.
+         */
+        post: operations["sleeve_step_record"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/sleeve-steps/{step_id}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sleeve Step Take Back
+         * @description A mistyped step.
+         */
+        post: operations["sleeve_step_take_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/spacer-tries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Spacer Try Record
+         * @description A trial stack with the solid spacer.
+         */
+        post: operations["spacer_try_record"];
         delete?: never;
         options?: never;
         head?: never;
@@ -712,6 +872,26 @@ export interface paths {
         patch: operations["set_preferences"];
         trace?: never;
     };
+    "/api/v1/odds-kept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Odds Kept
+         * @description What the odds of this shop's moves were worth.
+         */
+        get: operations["odds_kept"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/readings/{reading_id}/strike-out": {
         parameters: {
             query?: never;
@@ -792,6 +972,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/trials/{trial_id}/conditions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Conditions Confirm
+         * @description The housing was looked at; its readings count.
+         */
+        post: operations["conditions_confirm"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trials/{trial_id}/depths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Depth Record
+         * @description A measured depth.
+         */
+        post: operations["depth_record"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trials/{trial_id}/patterns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pattern Record
+         * @description A painted patch as it was read.
+         */
+        post: operations["pattern_record"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trials/{trial_id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Photo Add
+         * @description A picture of a painted tooth.
+         */
+        post: operations["photo_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/trials/{trial_id}/readings": {
         parameters: {
             query?: never;
@@ -806,6 +1066,26 @@ export interface paths {
          * @description One reading; 422 with a question when it is possible but unlikely.
          */
         post: operations["reading_record"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trials/{trial_id}/torques": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Torque Record
+         * @description A rotating torque.
+         */
+        post: operations["torque_record"];
         delete?: never;
         options?: never;
         head?: never;
@@ -856,6 +1136,35 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** AdviceBodyOut */
+        AdviceBodyOut: {
+            /** Conflicts */
+            conflicts: components["schemas"]["ConflictOut"][];
+            estimate: components["schemas"]["EstimateOut"];
+            /** Look For */
+            look_for: string[];
+            next_reading: components["schemas"]["NextReadingOut"] | null;
+            /** Order */
+            order: string | null;
+            /** Proposals */
+            proposals: components["schemas"]["ProposalOut"][];
+            /** Reasons */
+            reasons: components["schemas"]["ReasonOut"][];
+            /** Stay Percent */
+            stay_percent: number;
+        };
+        /** AdviceOut */
+        AdviceOut: {
+            advice: components["schemas"]["AdviceBodyOut"] | null;
+            chart: components["schemas"]["ChartOut"] | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "begin" | "conditions" | "identify" | "no_window" | "finished" | "move" | "measure" | "read_again" | "not_by_shims";
+            /** Text */
+            text: string;
+        };
         /** AssessmentOut */
         AssessmentOut: {
             /** Greatest Mm */
@@ -879,10 +1188,43 @@ export interface components {
              */
             verdict: "in" | "edge" | "out" | "unknown";
         };
+        /** BasisIn */
+        BasisIn: {
+            /**
+             * Client Id
+             * Format: uuid
+             */
+            client_id: string;
+            /**
+             * Drive Flank
+             * @enum {string}
+             */
+            drive_flank: "convex" | "concave";
+            /**
+             * Found Backlash
+             * @default
+             */
+            found_backlash: string;
+            /** Found Coast U */
+            found_coast_u?: number | null;
+            /** Found Coast V */
+            found_coast_v?: number | null;
+            /** Found Drive U */
+            found_drive_u?: number | null;
+            /** Found Drive V */
+            found_drive_v?: number | null;
+            /**
+             * Set State
+             * @enum {string}
+             */
+            set_state: "new" | "used";
+        };
         /** BenchOut */
         BenchOut: {
             /** Axle Label */
             axle_label: string;
+            /** Bearing Offset Mm */
+            bearing_offset_mm: number | null;
             /** Carrier Label */
             carrier_label: string;
             /**
@@ -892,6 +1234,11 @@ export interface components {
             carrier_method: "side_shims" | "cover_shims" | "adjusters";
             /** Family Name */
             family_name: string;
+            /** Final Missing */
+            final_missing: string;
+            /** Has Depth Drawer */
+            has_depth_drawer: boolean;
+            instrument: components["schemas"]["InstrumentOut"] | null;
             /**
              * Job Id
              * Format: uuid
@@ -907,22 +1254,84 @@ export interface components {
             max_variation_mm: number | null;
             /** Min Mm */
             min_mm: number | null;
-            next: components["schemas"]["NextOut"];
+            /** Nominal Depth Mm */
+            nominal_depth_mm: number | null;
             /** Notch Mm */
             notch_mm: number | null;
+            pattern_window: components["schemas"]["PatternWindowOut"];
             /** Positions Deg */
             positions_deg: number[];
+            preload: components["schemas"]["PreloadOut"];
+            /** Preload Label */
+            preload_label: string;
+            /**
+             * Preload Method
+             * @enum {string}
+             */
+            preload_method: "crush_sleeve" | "spacer" | "outer_shims";
+            proportions: components["schemas"]["ProportionsOut"] | null;
             /** Resolution Mm */
             resolution_mm: number;
-            /** Ring Side Hint */
-            ring_side_hint: string;
+            /**
+             * Shim Place
+             * @enum {string}
+             */
+            shim_place: "under_head" | "behind_cup" | "under_cartridge_flange";
+            /** Shim Place Label */
+            shim_place_label: string;
             /** Signed Off */
             signed_off: boolean;
             slope: components["schemas"]["SlopeOut"] | null;
+            start: components["schemas"]["StartOut"];
             /** Trials */
             trials: components["schemas"]["TrialOut"][];
             /** Vehicle */
             vehicle: string;
+        };
+        /**
+         * ChartOut
+         * @description Places across and up [mm]; `margin` >= 0 passes; trials and ellipse as [ring, pinion].
+         */
+        ChartOut: {
+            /** Ellipse */
+            ellipse: number[][];
+            /** Margin */
+            margin: number[][];
+            /** Pinion Mm */
+            pinion_mm: number[];
+            /** Ring Mm */
+            ring_mm: number[];
+            /** Trials */
+            trials: number[][];
+        };
+        /**
+         * ConditionsIn
+         * @description Somebody looked.
+         */
+        ConditionsIn: {
+            /**
+             * Client Id
+             * Format: uuid
+             */
+            client_id: string;
+        };
+        /** ConflictOut */
+        ConflictOut: {
+            /** Field */
+            field: string;
+            /** Text */
+            text: string;
+            /** Trial */
+            trial: number;
+        };
+        /** ContactOut */
+        ContactOut: {
+            coast: components["schemas"]["FlankPatternOut"];
+            drive: components["schemas"]["FlankPatternOut"];
+            /** Pinion Mm */
+            pinion_mm: number;
+            /** Ring Mm */
+            ring_mm: number;
         };
         /** CsrfOut */
         CsrfOut: {
@@ -940,6 +1349,68 @@ export interface components {
             role: "technician" | "foreman" | "counter" | "read_only";
             /** Username */
             username: string;
+        };
+        /**
+         * DepthIn
+         * @description Typed lengths: what the tool reads, its bar, the arbor's radius, the reference face, the nominal distance, the pinion's mark.
+         */
+        DepthIn: {
+            /**
+             * Arbor Radius
+             * @default
+             */
+            arbor_radius: string;
+            /**
+             * Bar
+             * @default
+             */
+            bar: string;
+            /**
+             * Client Id
+             * Format: uuid
+             */
+            client_id: string;
+            /**
+             * Mark
+             * @default
+             */
+            mark: string;
+            /**
+             * Nominal
+             * @default
+             */
+            nominal: string;
+            /** Reading */
+            reading: string;
+            /**
+             * Reference Offset
+             * @default
+             */
+            reference_offset: string;
+            /**
+             * Tool
+             * @enum {string}
+             */
+            tool: "arbor" | "bar" | "face";
+        };
+        /** DepthOut */
+        DepthOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By Name */
+            by_name: string;
+            /** Distance Mm */
+            distance_mm: number;
+            /** Error Mm */
+            error_mm: number;
+            /**
+             * Tool
+             * @enum {string}
+             */
+            tool: "arbor" | "bar" | "face";
         };
         /**
          * ErrorBody
@@ -967,6 +1438,26 @@ export interface components {
             question?: {
                 [key: string]: unknown;
             } | null;
+        };
+        /** EstimateOut */
+        EstimateOut: {
+            /** Backlash Per Ring Move */
+            backlash_per_ring_move: number;
+            /** Covariance */
+            covariance: number[][];
+            /** Pinion Mm */
+            pinion_mm: number;
+            /** Ring Mm */
+            ring_mm: number;
+        };
+        /** ExpectedReadingsOut */
+        ExpectedReadingsOut: {
+            /** Backlash Mm */
+            backlash_mm: number;
+            /** Backlash Sd Mm */
+            backlash_sd_mm: number;
+            coast: components["schemas"]["MiddleOut"];
+            drive: components["schemas"]["MiddleOut"];
         };
         /** FamilyOut */
         FamilyOut: {
@@ -1007,6 +1498,28 @@ export interface components {
             tooth_form_label: string;
             /** Wheel End */
             wheel_end: string;
+        };
+        /**
+         * FlankPatternOut
+         * @description A pattern of the model: middle, size and lean; `mask` root first, to be shifted by `shift_u` and `shift_v`.
+         */
+        FlankPatternOut: {
+            /** Height */
+            height: number;
+            /** Length */
+            length: number;
+            /** Mask */
+            mask: number[][];
+            /** Shift U */
+            shift_u: number;
+            /** Shift V */
+            shift_v: number;
+            /** Tilt Deg */
+            tilt_deg: number;
+            /** U */
+            u: number;
+            /** V */
+            v: number;
         };
         /** FloorJobOut */
         FloorJobOut: {
@@ -1063,6 +1576,13 @@ export interface components {
             more: boolean;
             /** Page */
             page: number;
+        };
+        /** FoundOut */
+        FoundOut: {
+            /** Backlash Mm */
+            backlash_mm: number | null;
+            coast: components["schemas"]["MiddleOut"] | null;
+            drive: components["schemas"]["MiddleOut"] | null;
         };
         /**
          * GearSetIn
@@ -1135,6 +1655,37 @@ export interface components {
             job_id: string;
             /** Number */
             number: number;
+        };
+        /**
+         * InstrumentCheckIn
+         * @description What the dial shows on its zero, the block's size and what it shows there, and back at the mark.
+         */
+        InstrumentCheckIn: {
+            /** Back */
+            back: string;
+            /** Block */
+            block: string;
+            /** Block Read */
+            block_read: string;
+            /**
+             * Client Id
+             * Format: uuid
+             */
+            client_id: string;
+            /** Zero */
+            zero: string;
+        };
+        /** InstrumentOut */
+        InstrumentOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By Name */
+            by_name: string;
+            /** Good */
+            good: boolean;
         };
         /**
          * JobEdit
@@ -1305,7 +1856,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "backlash" | "backlash_variation" | "pinion_torque" | "case_spread" | "ring_bolts" | "cap_bolts" | "oil";
+            quantity: "backlash" | "backlash_variation" | "pinion_torque" | "pinion_torque_used" | "total_torque" | "nut_torque" | "pinion_depth" | "case_spread" | "ring_bolts" | "cap_bolts" | "oil";
             /** Source Note */
             source_note: string;
             /** Unit */
@@ -1358,56 +1909,30 @@ export interface components {
             /** Username */
             username: string;
         };
-        /**
-         * MoveOut
-         * @description The proposal; `typed_ring_side` and `typed_far_side` are what to send to carry it out.
-         */
-        MoveOut: {
-            /** Expected Backlash Mm */
-            expected_backlash_mm: number;
-            /** Expected Greatest Mm */
-            expected_greatest_mm: number;
-            /** Expected Least Mm */
-            expected_least_mm: number;
-            /** Far Side */
-            far_side: components["schemas"]["PieceOut"][] | null;
-            /** Far Side Mm */
-            far_side_mm: number | null;
-            /** Far Side Notches */
-            far_side_notches: number | null;
-            /** Far Side Notches Move */
-            far_side_notches_move: number | null;
-            /** Lands */
-            lands: boolean;
-            /** Reasons */
-            reasons: components["schemas"]["ReasonOut"][];
-            /** Ring Move Mm */
-            ring_move_mm: number;
-            /** Ring Side */
-            ring_side: components["schemas"]["PieceOut"][] | null;
-            /** Ring Side Mm */
-            ring_side_mm: number | null;
-            /** Ring Side Notches */
-            ring_side_notches: number | null;
-            /** Ring Side Notches Move */
-            ring_side_notches_move: number | null;
-            /** Typed Far Side */
-            typed_far_side: string | null;
-            /** Typed Ring Side */
-            typed_ring_side: string | null;
-            /** Wanted Ring Move Mm */
-            wanted_ring_move_mm: number;
+        /** MiddleOut */
+        MiddleOut: {
+            /** U */
+            u: number;
+            /** V */
+            v: number;
         };
-        /** NextOut */
-        NextOut: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "measure" | "finished" | "move" | "look_for_runout" | "identify" | "no_window";
-            move: components["schemas"]["MoveOut"] | null;
+        /** NextReadingOut */
+        NextReadingOut: {
+            /** Gain */
+            gain: number;
             /** Text */
             text: string;
+            /** What */
+            what: string;
+        };
+        /** OddsKeptOut */
+        OddsKeptOut: {
+            /** Landed */
+            landed: number;
+            /** Moves */
+            moves: number;
+            /** Percent */
+            percent: number;
         };
         /** OncePerTurnOut */
         OncePerTurnOut: {
@@ -1418,12 +1943,151 @@ export interface components {
             /** Share */
             share: number;
         };
+        /**
+         * PatchIn
+         * @description A patch that is being drawn.
+         */
+        PatchIn: {
+            /**
+             * Flank
+             * @enum {string}
+             */
+            flank: "drive" | "coast";
+            /**
+             * Runs Off
+             * @default []
+             */
+            runs_off: ("toe" | "heel" | "root" | "tip")[];
+            /** U */
+            u: number;
+            /** V */
+            v: number;
+        };
+        /** PatchWindowOut */
+        PatchWindowOut: {
+            /** U Max */
+            u_max: number;
+            /** U Min */
+            u_min: number;
+            /** V Max */
+            v_max: number;
+            /** V Min */
+            v_min: number;
+        };
+        /**
+         * PatternIn
+         * @description A painted patch: middle, length and height as shares of the flank from toe (u) and root (v), lean [deg].
+         */
+        PatternIn: {
+            /**
+             * Client Id
+             * Format: uuid
+             */
+            client_id: string;
+            /**
+             * Flank
+             * @enum {string}
+             */
+            flank: "drive" | "coast";
+            /** Height */
+            height: number;
+            /** Length */
+            length: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Photo */
+            photo?: string | null;
+            photo_place?: components["schemas"]["PhotoPlace"] | null;
+            /**
+             * Runs Off
+             * @default []
+             */
+            runs_off: ("toe" | "heel" | "root" | "tip")[];
+            /** Tilt Deg */
+            tilt_deg: number;
+            /** U */
+            u: number;
+            /** V */
+            v: number;
+        };
+        /** PatternOut */
+        PatternOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By Name */
+            by_name: string;
+            /** Height */
+            height: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Length */
+            length: number;
+            /** Note */
+            note: string;
+            /** Photo */
+            photo: string | null;
+            photo_place: components["schemas"]["PhotoPlace"] | null;
+            /** Runs Off */
+            runs_off: ("toe" | "heel" | "root" | "tip")[];
+            /** Tilt Deg */
+            tilt_deg: number;
+            /** U */
+            u: number;
+            /** V */
+            v: number;
+        };
+        /**
+         * PatternWindowOut
+         * @description Where the middle of each patch may lie.
+         */
+        PatternWindowOut: {
+            coast: components["schemas"]["PatchWindowOut"];
+            drive: components["schemas"]["PatchWindowOut"];
+        };
+        /** PhotoOut */
+        PhotoOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+        };
+        /**
+         * PhotoPlace
+         * @description Where a photo lies on the drawn flank: middle [flank lengths and depths], scale and turn [deg].
+         */
+        PhotoPlace: {
+            /** Scale */
+            scale: number;
+            /** Turn Deg */
+            turn_deg: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
         /** PieceOut */
         PieceOut: {
             /** Count */
             count: number;
             /** Thickness Mm */
             thickness_mm: number;
+        };
+        /** PlaceOut */
+        PlaceOut: {
+            /** Pinion Mm */
+            pinion_mm: number;
+            /** Ring Mm */
+            ring_mm: number;
         };
         /** PreferencesIn */
         PreferencesIn: {
@@ -1433,6 +2097,107 @@ export interface components {
             theme?: ("bay" | "pit") | null;
             /** Torque Unit */
             torque_unit?: ("nm" | "inlb") | null;
+        };
+        /** PreloadOut */
+        PreloadOut: {
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "crush_sleeve" | "spacer" | "outer_shims";
+            /** Nut Torque Least Nm */
+            nut_torque_least_nm: number | null;
+            sleeve: components["schemas"]["SleeveOut"] | null;
+            spacer: components["schemas"]["SpacerOut"] | null;
+            /**
+             * Window Seal
+             * @enum {string}
+             */
+            window_seal: "included" | "excluded";
+            windows: components["schemas"]["WindowsOut"];
+        };
+        /**
+         * PreviewOut
+         * @description Where the gears would stand if the patch were read so, [mm].
+         */
+        PreviewOut: {
+            /** Contradicts */
+            contradicts: string | null;
+            /** Pinion Mm */
+            pinion_mm: number;
+            /** Pinion Sd Mm */
+            pinion_sd_mm: number;
+            /** Ring Mm */
+            ring_mm: number;
+            /** Ring Sd Mm */
+            ring_sd_mm: number;
+            /** Text */
+            text: string;
+        };
+        /** ProportionsOut */
+        ProportionsOut: {
+            /** Face Mm */
+            face_mm: number;
+            /** Heel Depth Mm */
+            heel_depth_mm: number;
+            /** Toe Depth Mm */
+            toe_depth_mm: number;
+        };
+        /**
+         * ProposalOut
+         * @description A move; `typed_depth`, `typed_ring_side` and `typed_far_side` are what to send to carry it out.
+         */
+        ProposalOut: {
+            /** Depth */
+            depth: components["schemas"]["PieceOut"][] | null;
+            /** Depth Changes */
+            depth_changes: boolean;
+            /** Depth Shim Mm */
+            depth_shim_mm: number;
+            expected: components["schemas"]["ExpectedReadingsOut"];
+            /** Far Side */
+            far_side: components["schemas"]["PieceOut"][] | null;
+            /** Far Side Mm */
+            far_side_mm: number | null;
+            /** Far Side Notches */
+            far_side_notches: number | null;
+            /** Far Side Notches Move */
+            far_side_notches_move: number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "best" | "smallest" | "depth_only" | "ring_only";
+            /** Odds Percent */
+            odds_percent: number;
+            place: components["schemas"]["PlaceOut"];
+            /** Preload Changes Mm */
+            preload_changes_mm: number | null;
+            /** Ring Side */
+            ring_side: components["schemas"]["PieceOut"][] | null;
+            /** Ring Side Mm */
+            ring_side_mm: number | null;
+            /** Ring Side Notches */
+            ring_side_notches: number | null;
+            /** Ring Side Notches Move */
+            ring_side_notches_move: number | null;
+            /** Spacer Change Mm */
+            spacer_change_mm: number | null;
+            /** Text */
+            text: string;
+            /** Typed Depth */
+            typed_depth: string;
+            /** Typed Far Side */
+            typed_far_side: string;
+            /** Typed Ring Side */
+            typed_ring_side: string;
+        };
+        /** RangeOut */
+        RangeOut: {
+            /** Greatest */
+            greatest: number | null;
+            /** Least */
+            least: number | null;
         };
         /** RatioOut */
         RatioOut: {
@@ -1502,6 +2267,26 @@ export interface components {
             text: string;
         };
         /**
+         * SaidOut
+         * @description What was said of a trial before it was read; `landed` is what then happened, null while it is not known.
+         */
+        SaidOut: {
+            /** Backlash Mm */
+            backlash_mm: number;
+            /** Backlash Sd Mm */
+            backlash_sd_mm: number;
+            coast: components["schemas"]["MiddleOut"];
+            drive: components["schemas"]["MiddleOut"];
+            /** Landed */
+            landed: boolean | null;
+            /** Odds Percent */
+            odds_percent: number;
+            /** Pinion Mm */
+            pinion_mm: number;
+            /** Ring Mm */
+            ring_mm: number;
+        };
+        /**
          * SheetOut
          * @description `cannot_sign` says what keeps this person from signing; null when nothing does.
          */
@@ -1530,7 +2315,7 @@ export interface components {
              * Place
              * @enum {string}
              */
-            place: "side" | "depth";
+            place: "side" | "depth" | "spacer";
             /** Thickness Mm */
             thickness_mm: number;
         };
@@ -1542,7 +2327,7 @@ export interface components {
              * Place
              * @enum {string}
              */
-            place: "side" | "depth";
+            place: "side" | "depth" | "spacer";
             /** Thickness Mm */
             thickness_mm: number;
         };
@@ -1589,6 +2374,73 @@ export interface components {
             /** Withdrawn Reason */
             withdrawn_reason: string | null;
         };
+        /** SleeveAnswerOut */
+        SleeveAnswerOut: {
+            /** Next Step Deg */
+            next_step_deg: number;
+            /** Nut Turn To Go Deg */
+            nut_turn_to_go_deg: number | null;
+            /** Reasons */
+            reasons: components["schemas"]["ReasonOut"][];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "slack" | "closing" | "in" | "past";
+        };
+        /** SleeveOut */
+        SleeveOut: {
+            answer: components["schemas"]["SleeveAnswerOut"] | null;
+            /** Number */
+            number: number;
+            /** Steps */
+            steps: components["schemas"]["SleeveStepOut"][];
+            /** Taken Back */
+            taken_back: components["schemas"]["TakenBackOut"][];
+            /** Used Up */
+            used_up: number;
+        };
+        /** SleeveStepIn */
+        SleeveStepIn: {
+            /**
+             * Client Id
+             * Format: uuid
+             */
+            client_id: string;
+            /** Nut Torque Nm */
+            nut_torque_nm?: number | null;
+            /** Nut Turn Deg */
+            nut_turn_deg: number;
+            /** Sleeve */
+            sleeve: number;
+            /** Typed */
+            typed: string;
+        };
+        /** SleeveStepOut */
+        SleeveStepOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By Name */
+            by_name: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Nut Torque Nm */
+            nut_torque_nm: number | null;
+            /** Nut Turn Deg */
+            nut_turn_deg: number;
+            /** Rotating Torque Nm */
+            rotating_torque_nm: number;
+            /** Typed */
+            typed: string;
+            /** Unit */
+            unit: string;
+        };
         /**
          * SlopeOut
          * @description How the gear set answers: plunger backlash per ring move, and what was estimated to know it.
@@ -1604,6 +2456,98 @@ export interface components {
             ratio: number;
             /** Ring Teeth */
             ring_teeth: number;
+        };
+        /** SpacerAnswerOut */
+        SpacerAnswerOut: {
+            pick: components["schemas"]["SpacerPickOut"] | null;
+            /** Reasons */
+            reasons: components["schemas"]["ReasonOut"][];
+            /** Stack Mm */
+            stack_mm: number;
+            /**
+             * Step
+             * @enum {string}
+             */
+            step: "first" | "from_end_play" | "from_torque";
+        };
+        /** SpacerOut */
+        SpacerOut: {
+            answer: components["schemas"]["SpacerAnswerOut"] | null;
+            /** Inside */
+            inside: boolean;
+            /** Target Nm */
+            target_nm: number | null;
+            /** Tries */
+            tries: components["schemas"]["SpacerTryOut"][];
+        };
+        /** SpacerPickOut */
+        SpacerPickOut: {
+            /** Pieces */
+            pieces: components["schemas"]["PieceOut"][];
+            /** Total Mm */
+            total_mm: number;
+        };
+        /** SpacerTryIn */
+        SpacerTryIn: {
+            /**
+             * Client Id
+             * Format: uuid
+             */
+            client_id: string;
+            /**
+             * End Play
+             * @default
+             */
+            end_play: string;
+            /** Stack */
+            stack: string;
+            /**
+             * Torque
+             * @default
+             */
+            torque: string;
+        };
+        /** SpacerTryOut */
+        SpacerTryOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By Name */
+            by_name: string;
+            /** End Play Mm */
+            end_play_mm: number | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Pieces */
+            pieces: components["schemas"]["PieceOut"][];
+            /** Rotating Torque Nm */
+            rotating_torque_nm: number | null;
+            /** Stack Mm */
+            stack_mm: number;
+        };
+        /**
+         * StartOut
+         * @description `asked` is false while new or used, and the driving flank, are only assumed.
+         */
+        StartOut: {
+            as_found: components["schemas"]["FoundOut"] | null;
+            /** Asked */
+            asked: boolean;
+            /**
+             * Drive Flank
+             * @enum {string}
+             */
+            drive_flank: "convex" | "concave";
+            /**
+             * Set State
+             * @enum {string}
+             */
+            set_state: "new" | "used";
         };
         /** StationIn */
         StationIn: {
@@ -1661,7 +2605,7 @@ export interface components {
              * Check
              * @enum {string}
              */
-            check: "confirm" | "bolts" | "gear_set" | "bench_backlash" | "torque" | "litres" | "odometer" | "spread";
+            check: "confirm" | "bolts" | "gear_set" | "bench_backlash" | "bench_pattern" | "bench_final" | "torque" | "litres" | "odometer" | "spread";
             /** Code */
             code: string;
             /** Due */
@@ -1729,18 +2673,133 @@ export interface components {
             /** Reason */
             reason: string;
         };
+        /** TakenBackOut */
+        TakenBackOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By Name */
+            by_name: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Nut Torque Nm */
+            nut_torque_nm: number | null;
+            /** Nut Turn Deg */
+            nut_turn_deg: number;
+            /** Reason */
+            reason: string;
+            /** Rotating Torque Nm */
+            rotating_torque_nm: number;
+            /** Typed */
+            typed: string;
+            /** Unit */
+            unit: string;
+        };
         /**
-         * TrialIn
-         * @description Typed stacks such as "0.60 + 0.50 mm", or adjuster positions in notches from the first trial.
+         * TorqueIn
+         * @description A torque as typed; with a radius, the force on a string or lever there. Empty drag: not known.
          */
-        TrialIn: {
-            /** After */
-            after: number;
+        TorqueIn: {
+            /**
+             * Bearings
+             * @enum {string}
+             */
+            bearings: "new" | "used" | "mixed";
             /**
              * Client Id
              * Format: uuid
              */
             client_id: string;
+            /**
+             * Radius
+             * @default
+             */
+            radius: string;
+            /**
+             * Seal
+             * @enum {string}
+             */
+            seal: "fitted" | "absent";
+            /**
+             * Seal Drag
+             * @default
+             */
+            seal_drag: string;
+            /** Typed */
+            typed: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "pinion" | "total";
+        };
+        /** TorqueOut */
+        TorqueOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Bearings
+             * @enum {string}
+             */
+            bearings: "new" | "used" | "mixed";
+            /** By Name */
+            by_name: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Radius Mm */
+            radius_mm: number | null;
+            /** Reasons */
+            reasons: components["schemas"]["ReasonOut"][];
+            /**
+             * Seal
+             * @enum {string}
+             */
+            seal: "fitted" | "absent";
+            /** Seal Drag Nm */
+            seal_drag_nm: number | null;
+            /** Typed */
+            typed: string;
+            /** Unit */
+            unit: string;
+            /** Value Nm */
+            value_nm: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "in" | "edge" | "out" | "unknown";
+        };
+        /**
+         * TrialIn
+         * @description Typed stacks such as "0.60 + 0.50 mm", or adjuster positions in notches from the first trial. No depth: it stayed.
+         */
+        TrialIn: {
+            /** After */
+            after: number;
+            /**
+             * Bearings
+             * @default final
+             * @enum {string}
+             */
+            bearings: "final" | "set_up";
+            /**
+             * Client Id
+             * Format: uuid
+             */
+            client_id: string;
+            /** Depth */
+            depth?: string | null;
             /** Far Side */
             far_side?: string | null;
             /** Far Side Notches */
@@ -1751,14 +2810,27 @@ export interface components {
              */
             from_drawer: boolean;
             /**
+             * Is Final
+             * @default false
+             */
+            is_final: boolean;
+            /**
              * Note
              * @default
              */
             note: string;
+            /**
+             * Preload Part
+             * @default nothing
+             * @enum {string}
+             */
+            preload_part: "nothing" | "sleeve" | "spacer" | "outer_shims";
             /** Ring Side */
             ring_side?: string | null;
             /** Ring Side Notches */
             ring_side_notches?: number | null;
+            /** Spacer */
+            spacer?: string | null;
         };
         /** TrialOut */
         TrialOut: {
@@ -1768,8 +2840,23 @@ export interface components {
              * Format: date-time
              */
             at: string;
+            /**
+             * Bearings
+             * @enum {string}
+             */
+            bearings: "final" | "set_up";
             /** By Name */
             by_name: string;
+            coast: components["schemas"]["PatternOut"] | null;
+            conditions: components["schemas"]["WhoOut"] | null;
+            /** Counts */
+            counts: boolean;
+            /** Depth */
+            depth: components["schemas"]["PieceOut"][] | null;
+            /** Depth Shim Mm */
+            depth_shim_mm: number | null;
+            drive: components["schemas"]["PatternOut"] | null;
+            expected: components["schemas"]["SaidOut"] | null;
             /** Expected Backlash Mm */
             expected_backlash_mm: number | null;
             /** Far Side */
@@ -1783,10 +2870,28 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Is Final */
+            is_final: boolean;
+            measured_depth: components["schemas"]["DepthOut"] | null;
             /** Note */
             note: string;
             /** Number */
             number: number;
+            /** Pattern Reasons */
+            pattern_reasons: components["schemas"]["ReasonOut"][];
+            /**
+             * Pattern Verdict
+             * @enum {string}
+             */
+            pattern_verdict: "in" | "edge" | "out" | "unknown";
+            pinion_torque: components["schemas"]["TorqueOut"] | null;
+            /**
+             * Preload Part
+             * @enum {string}
+             */
+            preload_part: "nothing" | "sleeve" | "spacer" | "outer_shims";
+            /** Preload Part Label */
+            preload_part_label: string;
             /** Readings */
             readings: components["schemas"]["ReadingOut"][];
             /** Ring Move Mm */
@@ -1797,6 +2902,9 @@ export interface components {
             ring_side_mm: number | null;
             /** Ring Side Notches */
             ring_side_notches: number | null;
+            /** Spacer */
+            spacer: components["schemas"]["PieceOut"][] | null;
+            total_torque: components["schemas"]["TorqueOut"] | null;
         };
         /**
          * TypedLengthOut
@@ -1819,6 +2927,22 @@ export interface components {
             is_demo: boolean;
             /** Shop Name */
             shop_name: string;
+        };
+        /** WhoOut */
+        WhoOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By Name */
+            by_name: string;
+        };
+        /** WindowsOut */
+        WindowsOut: {
+            new: components["schemas"]["RangeOut"] | null;
+            total: components["schemas"]["RangeOut"] | null;
+            used: components["schemas"]["RangeOut"] | null;
         };
         /** WithdrawIn */
         WithdrawIn: {
@@ -4189,6 +5313,28 @@ export interface operations {
                          */
                         shim_place: "under_head" | "behind_cup" | "under_cartridge_flange";
                     };
+                    /** @default null */
+                    as_found?: {
+                        /**
+                         * Backlash Mm
+                         * @default null
+                         */
+                        backlash_mm?: number | null;
+                        /** @default null */
+                        coast?: {
+                            /** U */
+                            u: number;
+                            /** V */
+                            v: number;
+                        } | null;
+                        /** @default null */
+                        drive?: {
+                            /** U */
+                            u: number;
+                            /** V */
+                            v: number;
+                        } | null;
+                    } | null;
                     /**
                      * Prior
                      * @description How far from right the gears usually stand before anything is known, standard deviations [mm].
@@ -4349,26 +5495,38 @@ export interface operations {
                         tooth_form?: ("tapered" | "uniform") | null;
                     };
                     /**
+                     * Set State
+                     * @default new
+                     * @enum {string}
+                     */
+                    set_state?: "new" | "used";
+                    /**
                      * Shim Sd Mm
                      * @default 0.005
                      */
                     shim_sd_mm?: number;
                     /** @default null */
                     stock?: {
-                        /** Depth */
-                        depth: {
+                        /**
+                         * Depth
+                         * @default null
+                         */
+                        depth?: {
                             /** Count */
                             count: number;
                             /** Thickness Mm */
                             thickness_mm: number;
-                        }[];
-                        /** Side */
-                        side: {
+                        }[] | null;
+                        /**
+                         * Side
+                         * @default null
+                         */
+                        side?: {
                             /** Count */
                             count: number;
                             /** Thickness Mm */
                             thickness_mm: number;
-                        }[];
+                        }[] | null;
                     } | null;
                     /** Trials */
                     trials: {
@@ -4449,6 +5607,11 @@ export interface operations {
                          * @default null
                          */
                         far_side_notches?: number | null;
+                        /**
+                         * Read Twice
+                         * @default false
+                         */
+                        read_twice?: boolean;
                         /**
                          * Ring Side Mm
                          * @default null
@@ -4542,6 +5705,18 @@ export interface operations {
                             pinion_mm: number;
                             /** Ring Mm */
                             ring_mm: number;
+                        };
+                        /**
+                         * IdealMove
+                         * @description The move with the best odds if any shim could be had: depth shim and ring move, + away from the pinion [mm], odds [-].
+                         */
+                        ideal: {
+                            /** Depth Shim Mm */
+                            depth_shim_mm: number;
+                            /** Odds */
+                            odds: number;
+                            /** Ring Move Mm */
+                            ring_move_mm: number;
                         };
                         next_reading: {
                             /** Gain */
@@ -4673,6 +5848,8 @@ export interface operations {
                          * @enum {string}
                          */
                         state: "finished" | "move" | "measure" | "read_again" | "not_by_shims";
+                        /** Stay Odds */
+                        stay_odds: number;
                     };
                 };
             };
@@ -5119,6 +6296,108 @@ export interface operations {
             };
         };
     };
+    advice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdviceOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    basis_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BasisIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     bench: {
         parameters: {
             query?: never;
@@ -5137,6 +6416,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    contact: {
+        parameters: {
+            query?: {
+                pinion_mm?: number | null;
+                ring_mm?: number | null;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ContactOut"];
                 };
             };
             /** @description Not Found */
@@ -5221,6 +6543,112 @@ export interface operations {
             };
         };
     };
+    instrument_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentCheckIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    patch_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PatchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     sheet: {
         parameters: {
             query?: never;
@@ -5274,6 +6702,193 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    sleeve_step_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SleeveStepIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    sleeve_step_take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                step_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StrikeOutIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    spacer_try_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpacerTryIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
                 };
             };
             /** @description Forbidden */
@@ -5680,6 +7295,26 @@ export interface operations {
             };
         };
     };
+    odds_kept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OddsKeptOut"][];
+                };
+            };
+        };
+    };
     reading_strike_out: {
         parameters: {
             query?: never;
@@ -5835,6 +7470,279 @@ export interface operations {
             };
         };
     };
+    conditions_confirm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConditionsIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    depth_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DepthIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    pattern_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PatternIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    photo_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Client Id
+                     * Format: uuid
+                     */
+                    client_id: string;
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Flank
+                     * @enum {string}
+                     */
+                    flank: "drive" | "coast";
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     reading_record: {
         parameters: {
             query?: never;
@@ -5847,6 +7755,68 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ReadingIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    torque_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TorqueIn"];
             };
         };
         responses: {

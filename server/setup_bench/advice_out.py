@@ -1,0 +1,261 @@
+"""The advice as the API shows it: state, sentence, proposals with their odds, the map, and what the odds were worth so far."""
+
+from __future__ import annotations
+
+from dataclasses import asdict, replace
+from typing import Any
+
+from amber_core.contact.simulate import ContactQuestion, simulate_contact
+from amber_core.gearset.description import EaseOff
+from amber_core.setup.advise import Proposal, SetupAdvice
+from amber_core.setup.posterior import Posterior
+from amber_core.setup.question import TrialPatch
+from amber_core.setup.set_model import eased
+from amber_core.shims.pick import ShimStack
+from jobs.models import Job
+from setup_bench.advice import Estimate, estimate_of
+from setup_bench.estimate import assess, window_of
+from setup_bench.models import Trial
+from setup_bench.present import odds_percent, pieces_out
+from setup_bench.question import counts, has_drawer, question_of, set_of
+from setup_bench.stacks import Pieces, stored, total_mm
+from setup_bench.verdicts import judge_patterns
+from stores.models import DrawerPlace
+
+WORTH_AN_ORDER = 0.1
+_LOOKED_BACK = 200
+_HEADLINES = {
+    "finished": "Contact is finished. Leave it: the last hundredth is not worth another press-off.",
+    "measure": "Read more before anything is moved.",
+    "read_again": "Read it again before anything is moved.",
+    "not_by_shims": "No shim cures this.",
+}
+_LOOK_FOR = {
+    "variation": [
+        "Take the ring off: dirt or a burr under it, dried thread locker on the flange.",
+        "Measure the flange's own runout with the ring off.",
+        "Ring bolts: one by one, crosswise, at their torque.",
+        "Carrier bearings: a cup not home, a cap on the wrong side.",
+    ],
+    "flanks_oppose": [
+        "Match marks and numbers on both gears: are they a pair?",
+        "Caps on their own sides and the right way up.",
+        "A bent housing or a worn bore: the axes no longer cross where they should.",
+    ],
+    "runs_off_everywhere": [
+        "Match marks and numbers on both gears: are they a pair?",
+        "Tooth count and offset of the sheet against the gears in hand.",
+        "Paint thinner, and load by hand only: thick paint marks where nothing touches.",
+    ],
+}
+
+
+def advice_out(job: Job) -> dict[str, Any]:
+    """What to do next on this job."""
+    trials = sorted(job.trials.all(), key=lambda trial: trial.number)
+    window = window_of(job.family)
+    blocked = _blocked(job, trials, window.min_mm is None or window.max_mm is None)
+    if blocked is not None:
+        kind, text = blocked
+        return {"kind": kind, "text": text, "advice": None, "chart": None}
+    question = question_of(job, trials)
+    assert question is not None
+    estimate = estimate_of(question)
+    found = estimate.advice()
+    return {"kind": found.state, "text": _headline(found), "advice": _advice(job, trials, found), "chart": asdict(estimate.chart())}
+
+
+def _blocked(job: Job, trials: list[Trial], no_window: bool) -> tuple[str, str] | None:
+    if not trials:
+        return "begin", "Say what stands in the housing."
+    if not counts(trials[-1]):
+        return "conditions", "Look at the housing first: readings count once its conditions are confirmed."
+    if no_window:
+        return "no_window", "The spec sheet gives no backlash window: take it from the maker's manual into the Stores."
+    if set_of(job) is None:
+        return "identify", "Identify the gear set first: the move follows from its teeth."
+    return None
+
+
+def _headline(found: SetupAdvice) -> str:
+    if found.state == "move" and found.proposals:
+        return found.proposals[0].text
+    return _HEADLINES.get(found.state, found.reasons[0].text if found.reasons else "")
+
+
+def _advice(job: Job, trials: list[Trial], found: SetupAdvice) -> dict[str, Any]:
+    plain = asdict(found)
+    code = found.reasons[0].code if found.reasons else ""
+    return {
+        "reasons": plain["reasons"],
+        "conflicts": plain["conflicts"],
+        "estimate": plain["estimate"],
+        "stay_percent": odds_percent(found.stay_odds),
+        "next_reading": plain["next_reading"],
+        "look_for": _LOOK_FOR.get(code, []) if found.state == "not_by_shims" else [],
+        "proposals": [_proposal(job, trials[-1], found, one) for one in found.proposals],
+        "order": _order(job, found),
+    }
+
+
+def _proposal(job: Job, trial: Trial, found: SetupAdvice, one: Proposal) -> dict[str, Any]:
+    drawer = has_drawer(job.family, DrawerPlace.DEPTH)
+    depth = _stack(one.picks.depth if one.picks else None)
+    ring, far = (_stack(pick) for pick in ((one.picks.ring_side, one.picks.far_side) if one.picks else (None, None)))
+    moved = one.depth_shim_mm != _now_mm(found, job)
+    return {
+        "kind": one.kind,
+        "text": one.text,
+        "odds_percent": odds_percent(one.odds),
+        "expected": asdict(one.expected),
+        "place": {"pinion_mm": _pinion_after(job, found, one), "ring_mm": _ring_after(job, trial, found, one)},
+        "depth_shim_mm": one.depth_shim_mm,
+        "depth_changes": moved,
+        "depth": pieces_out(depth) if depth is not None else None,
+        "typed_depth": (_typed(depth) if depth is not None and drawer else f"{one.depth_shim_mm:g} mm") if moved else "",
+        "ring_side_mm": one.ring_side_mm,
+        "far_side_mm": one.far_side_mm,
+        "ring_side": pieces_out(ring if ring is not None else stored(trial.ring_side_pieces)) if one.ring_side_mm is not None else None,
+        "far_side": pieces_out(far if far is not None else stored(trial.far_side_pieces)) if one.far_side_mm is not None else None,
+        "typed_ring_side": _typed(ring if ring is not None else stored(trial.ring_side_pieces)),
+        "typed_far_side": _typed(far if far is not None else stored(trial.far_side_pieces)),
+        "ring_side_notches": one.ring_side_notches,
+        "far_side_notches": one.far_side_notches,
+        "ring_side_notches_move": one.ring_side_notches_move,
+        "far_side_notches_move": one.far_side_notches_move,
+        "spacer_change_mm": one.spacer_change_mm,
+        "preload_changes_mm": _preload_change(trial, one),
+    }
+
+
+def _now_mm(found: SetupAdvice, job: Job) -> float:
+    question = question_of(job, sorted(job.trials.all(), key=lambda trial: trial.number))
+    assert question is not None
+    return question.trials[-1].depth_shim_mm
+
+
+def _pinion_after(job: Job, found: SetupAdvice, one: Proposal) -> float:
+    grown = one.depth_shim_mm - _now_mm(found, job)
+    return found.estimate.pinion_mm + (grown if job.family.shim_place == "under_cartridge_flange" else -grown)
+
+
+def _ring_after(job: Job, trial: Trial, found: SetupAdvice, one: Proposal) -> float:
+    if one.ring_side_notches_move is not None and one.far_side_notches_move is not None:
+        turned = one.ring_side_notches_move - one.far_side_notches_move
+        return found.estimate.ring_mm - turned * (job.family.notch_mm or 0.0) / 2.0
+    ring = (one.ring_side_mm or 0.0) - total_mm(stored(trial.ring_side_pieces))
+    far = (one.far_side_mm or 0.0) - total_mm(stored(trial.far_side_pieces))
+    return found.estimate.ring_mm + (1.0 if job.family.carrier_method == "cover_shims" else -1.0) * (ring - far) / 2.0
+
+
+def _preload_change(trial: Trial, one: Proposal) -> float | None:
+    """How much both side stacks together grow, [mm]; None for adjusters."""
+    if one.ring_side_mm is None or one.far_side_mm is None:
+        return None
+    return one.ring_side_mm + one.far_side_mm - total_mm(stored(trial.ring_side_pieces)) - total_mm(stored(trial.far_side_pieces))
+
+
+def _stack(pick: ShimStack | None) -> Pieces | None:
+    return None if pick is None else [(one.thickness_mm, one.count) for one in pick.pieces]
+
+
+def _typed(pieces: Pieces) -> str:
+    return " + ".join(f"{thickness:g} mm" for thickness, count in pieces for _ in range(count)) or "none"
+
+
+def _order(job: Job, found: SetupAdvice) -> str | None:
+    """A line for the shim order, when a shim that the shop lacks would raise the odds."""
+    if not found.proposals or found.ideal.odds < found.proposals[0].odds + WORTH_AN_ORDER:
+        return None
+    ring = found.ideal.ring_move_mm
+    sides = "" if job.family.carrier_method == "adjusters" else f", and side shims for a ring move of {abs(ring):.2f} mm"
+    return (
+        f"Order: depth shim {found.ideal.depth_shim_mm:.2f} mm{sides}, {job.family.name}. "
+        f"With them the odds would be about {odds_percent(found.ideal.odds)} %."
+    )
+
+
+def contact_out(job: Job, *, pinion_mm: float | None, ring_mm: float | None) -> dict[str, Any] | None:
+    """The patterns at a place of the map as this set is now thought to be; None while there is no estimate."""
+    question = question_of(job, sorted(job.trials.all(), key=lambda trial: trial.number))
+    if question is None:
+        return None
+    estimate: Estimate = estimate_of(question)
+    advisor = estimate.advisor
+    place = advisor.posterior.last_place
+    pinion, ring = (float(place[0]) if pinion_mm is None else pinion_mm), (float(place[1]) if ring_mm is None else ring_mm)
+    traits = advisor.outlook.traits
+    ready = advisor.posterior.model.ready
+    eases: list[EaseOff] = [eased(ease, traits) for ease in (ready.ease_drive, ready.ease_coast)]
+    described = _with_relief(question.set, eases)
+    found = simulate_contact(ContactQuestion(set=described, pinion_mm=pinion, ring_mm=ring, want_mask=True))
+    shifts = {"drive": traits[0:2], "coast": traits[2:4]}
+    return {
+        "pinion_mm": pinion,
+        "ring_mm": ring,
+        **{
+            name: {
+                "u": side.u + float(shift[0]),
+                "v": side.v + float(shift[1]),
+                "length": side.length,
+                "height": side.height,
+                "tilt_deg": side.tilt_deg,
+                "shift_u": float(shift[0]),
+                "shift_v": float(shift[1]),
+                "mask": side.mask,
+            }
+            for name, side, shift in (("drive", found.drive, shifts["drive"]), ("coast", found.coast, shifts["coast"]))
+        },
+    }
+
+
+def preview_out(job: Job, *, flank: str, u: float, v: float, runs_off: list[str]) -> dict[str, Any] | None:
+    """Where the gears would stand if the last trial's patch were read so; None while there is no estimate."""
+    question = question_of(job, sorted(job.trials.all(), key=lambda trial: trial.number))
+    if question is None:
+        return None
+    read = replace(question.trials[-1], **{flank: TrialPatch(u=u, v=v, runs_off=runs_off)})  # type: ignore[arg-type]
+    posterior = Posterior(replace(question, trials=[*question.trials[:-1], read]))
+    pinion, ring = (float(one) for one in posterior.last_place)
+    sd = [float(one) ** 0.5 for one in posterior.last_covariance.diagonal()]
+    last = len(question.trials) - 1
+    wild = next((one for one in posterior.conflicts if one.observation.trial == last and one.observation.reading == flank), None)
+    where = f"{abs(pinion):.2f} ± {sd[0]:.2f} mm too {'shallow' if pinion > 0 else 'deep'}"
+    if abs(pinion) < sd[0]:
+        where = f"at its right depth, within {sd[0]:.2f} mm"
+    return {
+        "pinion_mm": pinion,
+        "pinion_sd_mm": sd[0],
+        "ring_mm": ring,
+        "ring_sd_mm": sd[1],
+        "contradicts": "This does not fit what else was read: look again." if wild else None,
+        "text": f"Read so, the pinion stands {where}.",
+    }
+
+
+def _with_relief(known: Any, eases: list[EaseOff]) -> Any:
+    return replace(known, ease_drive=eases[0], ease_coast=eases[1])
+
+
+def odds_kept() -> list[dict[str, Any]]:
+    """What was said of the last moves of this shop, and how many of them landed."""
+    rows: dict[int, list[bool]] = {}
+    asked = Trial.objects.filter(expected__isnull=False).select_related("job__family").order_by("-id")
+    with_all = (
+        "job__trials__readings__strike_out",
+        "job__gear_sets",
+        "job__step_records",
+        "job__family__limits",
+        "job__family__shims",
+        "job__bases",
+    )
+    parts = tuple(f"job__trials__{one}" for one in ("conditions", "patterns", "torques", "depths"))
+    for trial in asked.prefetch_related("readings__strike_out", "conditions", "patterns", *with_all, *parts)[:_LOOKED_BACK]:
+        trials = [one for one in sorted(trial.job.trials.all(), key=lambda one: one.number) if one.number <= trial.number]
+        verdict = assess(trial, window_of(trial.job.family), None)
+        pattern = judge_patterns(trial, question_of(trial.job, trials), -1)
+        if verdict is None or "unknown" in (verdict.verdict, pattern.verdict):
+            continue
+        landed = verdict.verdict != "out" and pattern.verdict != "out"
+        rows.setdefault(odds_percent(trial.expected["odds"]), []).append(landed)
+    return [{"percent": percent, "moves": len(found), "landed": sum(found)} for percent, found in sorted(rows.items(), reverse=True)]
