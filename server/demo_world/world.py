@@ -130,7 +130,7 @@ class JobBuilder:
             note_verdicts(self.job, self.by)
         trial = Trial(job=self.job, number=number, **setting, **self._record(20, 45))
         trials = list(self.job.trials.with_readings())
-        housing = housing_of(trial, depth_shims_mm([*trials, trial])[-1])
+        housing = housing_of(trial, depth_shims_mm([*trials, trial], job.family)[-1])
         if self.axle is None:
             self.axle = self._axle(housing)
         else:

@@ -139,6 +139,7 @@ def _steps(sheet: RunSheet) -> list[dict[str, Any]]:
                 "caution": step.caution,
                 "state": "passed" if done else ("shut" if held else "open"),
                 "held_by": held.title if held and not done else None,
+                "bench_missing": sheet.bench_missing(step),
                 "is_next": upcoming is not None and step.code == upcoming.code,
                 "limit": limit_out(limit, is_sample=sample) if limit else None,
                 "entered": record.entered if record else "",

@@ -106,18 +106,25 @@ class RunSheet:
             return self._take_bolts(step, typed)
         if step.check == "gear_set" and self.gear_set is None:
             raise Refusal("Identify the gear set first: count teeth, or turns.", code="held", field="step")
-        if step.check == "bench_backlash" and self.job.backlash_verdict not in (Verdict.IN, Verdict.EDGE):
-            words = {"out": "is out of its window", "unknown": "has not been measured round the ring yet"}
-            text = f"The backlash of the last trial {words[self.job.backlash_verdict]}: go to the set-up bench."
-            raise Refusal(text, code="held", field="step")
-        if step.check == "bench_pattern" and self.job.pattern_verdict not in (Verdict.IN, Verdict.EDGE):
-            words = {"out": "sits out of its place", "unknown": "has not been read on both sides yet"}
-            raise Refusal(
-                f"The pattern of the last trial {words[self.job.pattern_verdict]}: go to the set-up bench.", code="held", field="step"
-            )
-        if step.check == "bench_final" and self.job.final_missing:
-            raise Refusal(f"{self.job.final_missing} Go to the set-up bench.", code="held", field="step")
+        if (missing := self.bench_missing(step)) is not None and missing:
+            raise Refusal(missing, code="held", field="step")
         return Taken(entered="", value=None)
+
+    def bench_missing(self, step: Step) -> str | None:
+        """What the set-up bench still lacks for a step of its own: a sentence, empty when it is in; None for any other step."""
+        if step.check == "bench_backlash":
+            return self._verdict_missing(self.job.backlash_verdict, "backlash", "out of its window", "measured round the ring")
+        if step.check == "bench_pattern":
+            return self._verdict_missing(self.job.pattern_verdict, "pattern", "out of its place", "read on both sides")
+        if step.check == "bench_final":
+            return f"{self.job.final_missing} Go to the set-up bench." if self.job.final_missing else ""
+        return None
+
+    def _verdict_missing(self, verdict: str, what: str, out: str, read: str) -> str:
+        if verdict in (Verdict.IN, Verdict.EDGE):
+            return ""
+        words = f"is {out}" if verdict == Verdict.OUT else f"has not been {read} yet"
+        return f"The {what} of the last trial {words}: go to the set-up bench."
 
     def _take_reading(self, step: Step, typed: str, torque_unit: str) -> Taken:
         unit = _BARE_UNIT.get(step.check, torque_unit)

@@ -117,6 +117,7 @@ class StepOut(Schema):
     caution: str
     state: Literal["passed", "open", "shut"]
     held_by: str | None
+    bench_missing: str | None
     is_next: bool
     limit: LimitOut | None
     entered: str

@@ -14,9 +14,9 @@ from amber_core.setup.question import PatternWindow
 from amber_core.verdicts import SLACK
 from jobs.models import Job
 from setup_bench.estimate import RESOLUTION_MM, Window, assess, geometry_of, ring_move_mm, window_of
-from setup_bench.models import PatternReading, Reading, TorqueReading, Trial
+from setup_bench.models import PatternReading, Reading, TorqueReading, Trial, TrialBearings
 from setup_bench.preload import preload_out
-from setup_bench.question import counts, depth_shim_mm, latest_pattern, question_of, set_of, start_of
+from setup_bench.question import counts, depth_shim_mm, depth_shims_mm, latest_pattern, question_of, set_of, start_of
 from setup_bench.stacks import Pieces, stored, total_mm
 from setup_bench.verdicts import PatternVerdict, judge_patterns, judge_pinion, judge_total, latest_torque
 from stores.api import limit_out
@@ -52,6 +52,7 @@ def bench_out(job: Job) -> dict[str, Any]:
         "preload_method": family.preload_method,
         "preload_label": family.get_preload_method_display(),
         "bearing_offset_mm": family.bearing_offset_mm,
+        "depth_with_final_bearings_mm": depth_shims_mm(trials, family, bearings=TrialBearings.FINAL)[-1] if trials else None,
         "nominal_depth_mm": next((one.least for one in family.limits.all() if one.quantity == Quantity.DEPTH), None),
         "start": {
             "set_state": start.set_state,

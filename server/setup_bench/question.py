@@ -27,7 +27,7 @@ from amber_core.shims.stock import Shims
 from jobs.models import AxleEnd, Job
 from jobs.run_sheet import RunSheet
 from setup_bench.estimate import RESOLUTION_MM, assess, window_of
-from setup_bench.models import WITH_TRIAL, Basis, PatternReading, Trial
+from setup_bench.models import WITH_TRIAL, Basis, PatternReading, Trial, TrialBearings
 from setup_bench.stacks import as_shims, stored, total_mm
 from stores.models import AxleFamily, CarrierMethod, DrawerPlace
 
@@ -115,7 +115,7 @@ def question_of(job: Job, trials: list[Trial]) -> SetupQuestion | None:
         set=known,
         adjust=Adjust(shim_place=family.shim_place, carrier=family.carrier_method, notch_mm=family.notch_mm),  # type: ignore[arg-type]
         window=SetupWindow(backlash_min_mm=window.min_mm, backlash_max_mm=window.max_mm, variation_max_mm=window.max_variation_mm),
-        trials=[_trial(job, trial, shim) for trial, shim in zip(trials, depth_shims_mm(trials), strict=True)][-MOST_TRIALS:],
+        trials=[_trial(job, trial, shim) for trial, shim in zip(trials, depth_shims_mm(trials, family), strict=True)][-MOST_TRIALS:],
         stock=_stock(family, trials[-1]),
         set_state=start.set_state,
         as_found=start.as_found,
@@ -139,14 +139,21 @@ def depth_shim_mm(trial: Trial) -> float | None:
     return None if trial.depth_pieces is None else total_mm(stored(trial.depth_pieces))
 
 
-def depth_shims_mm(trials: list[Trial]) -> list[float]:
-    """The depth shim of every trial; one that was not said is that of the trial before, or of the first that was, [mm]."""
+def depth_shims_mm(trials: list[Trial], family: AxleFamily, *, bearings: str | None = None) -> list[float]:
+    """The depth shim of every trial as if all had the same bearings in, those of the last one unless said, [mm].
+
+    One that was not said is that of the trial before, or of the first that was. Real bearings that stand higher than the
+    set-up ones push the pinion deeper, as a thicker shim does under the head.
+    """
     said = [depth_shim_mm(trial) for trial in trials]
     now = next((one for one in said if one is not None), 1.0)
+    deeper = (family.bearing_offset_mm or 0.0) * (-1.0 if family.shim_place == "under_cartridge_flange" else 1.0)
+    wanted = trials[-1].bearings if bearings is None else bearings
     found = []
-    for one in said:
+    for trial, one in zip(trials, said, strict=True):
         now = now if one is None else one
-        found.append(now)
+        other = (trial.bearings == TrialBearings.FINAL) - (wanted == TrialBearings.FINAL)
+        found.append(now + other * deeper)
     return found
 
 

@@ -162,7 +162,7 @@ def record_depth(*, by: User, trial_id: UUID, client_id: UUID, tool: str, given:
         typed["nominal"] = (nominal.least + (nominal.greatest or nominal.least)) / 2.0
     question = DepthQuestion(
         **{f"{name}_mm": value for name, value in typed.items()},
-        shim_mm=depth_shims_mm(list(job.trials.with_readings()))[-1],
+        shim_mm=depth_shims_mm(list(job.trials.with_readings()), job.family)[-1],
         shim_place=job.family.shim_place,  # type: ignore[arg-type]
     )
     found = measure_depth(question)

@@ -37,6 +37,7 @@ class TrialIn(Written):
     preload_part: PreloadPartName = "nothing"
     bearings: Literal["final", "set_up"] = "final"
     is_final: bool = False
+    bearing_offset: Typed | None = None
     from_drawer: bool = False
     note: Line = ""
 
@@ -539,6 +540,7 @@ class BenchOut(Schema):
     preload_method: PreloadMethodName
     preload_label: str
     bearing_offset_mm: float | None
+    depth_with_final_bearings_mm: float | None
     nominal_depth_mm: float | None
     start: StartOut
     has_depth_drawer: bool

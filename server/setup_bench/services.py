@@ -13,6 +13,7 @@ from accounts import policy
 from accounts.models import User
 from amber_core.backlash.assess import MOST_READINGS
 from amber_core.backlash.typed import Question, read_backlash
+from amber_core.quantities import parse
 from jobs.models import Job
 from jobs.services import open_job
 from setup_bench.advice import estimate_of
@@ -26,6 +27,7 @@ from stores.models import CarrierMethod, DrawerPlace
 from stores.services import exchange
 
 FURTHEST_NOTCH = 400
+FURTHEST_OFFSET_MM = 2.0
 
 
 @dataclass(frozen=True)
@@ -41,6 +43,7 @@ class Setting:
     preload_part: str = PreloadPart.NOTHING
     bearings: str = TrialBearings.FINAL
     is_final: bool = False
+    bearing_offset: str | None = None
 
 
 class Asked(Refusal):
@@ -75,6 +78,7 @@ def begin_trial(*, by: User, job_id: UUID, client_id: UUID, setting: Setting, af
     trial = Trial(client_id=client_id, job=job, number=after + 1, by=by, by_name=str(by), note=note)
     trial.preload_part, trial.bearings, trial.is_final = setting.preload_part, setting.bearings, setting.is_final
     _put_in(job, trial, last, setting, by.length_unit)
+    _remember_offset(job, setting, by.length_unit)
     if last is not None:
         _exchange(job, last, trial, from_drawer)
         trial.expected = expected_of(job, before, trial)
@@ -102,6 +106,17 @@ def _put_in(job: Job, trial: Trial, last: Trial | None, setting: Setting, unit: 
         trial.spacer_pieces = last.spacer_pieces
 
 
+def _remember_offset(job: Job, setting: Setting, unit: str) -> None:
+    """How much higher the family's real bearings stand than the shop's set-up ones: measured once."""
+    if not setting.bearing_offset or setting.bearings != TrialBearings.SET_UP:
+        return
+    offset = parse(setting.bearing_offset, dimension="length", unit=unit, field="bearing_offset").value
+    if abs(offset) > FURTHEST_OFFSET_MM:
+        raise Refusal(f"The two bearings differ by {offset:.2f} mm? Measure both again, loaded and turned.", field="bearing_offset")
+    job.family.bearing_offset_mm = offset
+    job.family.save(update_fields=["bearing_offset_mm"])
+
+
 def _exchange(job: Job, last: Trial, trial: Trial, from_drawer: bool) -> None:
     """The drawers get what came out of the housing and give what went in."""
     sides = (last.ring_side_pieces or []) + (last.far_side_pieces or []), (trial.ring_side_pieces or []) + (trial.far_side_pieces or [])
@@ -127,7 +142,7 @@ def expected_of(job: Job, before: list[Trial], trial: Trial) -> dict[str, Any] |
     question = question_of(job, before)
     if question is None or all(one.backlash is None and one.drive is None and one.coast is None for one in question.trials):
         return None
-    shim = depth_shims_mm([*before, trial])[-1]
+    shim = depth_shims_mm([*before, trial], job.family, bearings=before[-1].bearings)[-1]
     found = estimate_of(question).prediction(housing_of(trial, shim))
     return {**asdict(found.expected), "odds": found.odds, "pinion_mm": found.pinion_mm, "ring_mm": found.ring_mm}
 

@@ -192,7 +192,7 @@ class Posterior:
         """
         count = len(self.observations)
         rows = self._jacobian(self.whitened)[:count]
-        leverage = np.asarray(np.einsum("ij,jk,ik->i", rows, self._inverse(), rows), dtype=np.float64)
+        leverage: Field = np.einsum("ij,jk,ik->i", rows, self._inverse(), rows)
         off: Field = self._residuals(self.whitened)[:count] / np.sqrt(np.maximum(1.0 - leverage, 1e-3))
         return [Residual(observation=one, off=float(value)) for one, value in zip(self.observations, off, strict=True)]
 

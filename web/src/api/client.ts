@@ -13,10 +13,18 @@ export type Reading = Schemas["ReadingOut"];
 export type Family = Schemas["FamilyOut"];
 export type Sheet = Schemas["SheetOut"];
 export type Assessment = Schemas["AssessmentOut"];
-export type Move = Schemas["MoveOut"];
+export type Advice = Schemas["AdviceOut"];
+export type AdviceBody = NonNullable<Advice["advice"]>;
+export type Proposal = Schemas["ProposalOut"];
+export type Contact = Schemas["ContactOut"];
+export type Preview = Schemas["PreviewOut"];
+export type Chart = Schemas["ChartOut"];
 export type Limit = Schemas["LimitOut"];
 export type FloorJob = Schemas["FloorJobOut"];
 export type Verdict = Assessment["verdict"];
+
+/** A tooth's two flanks: drive pushes in forward travel. */
+export type Flank = "drive" | "coast";
 
 /** What the server said no with. */
 export interface Refused {
@@ -51,6 +59,14 @@ const csrf: Middleware = {
 
 export const client = createClient<paths>({ baseUrl: "", credentials: "same-origin" });
 client.use(csrf);
+
+/** Send one file, with the text fields that go beside it. */
+export function upload(file: Blob, fields: Record<string, string>): FormData {
+  const form = new FormData();
+  for (const [name, value] of Object.entries(fields)) form.append(name, value);
+  form.append("file", file, "photo.jpg");
+  return form;
+}
 
 let signedOut: () => void = () => undefined;
 

@@ -1232,6 +1232,8 @@ export interface components {
              * @enum {string}
              */
             carrier_method: "side_shims" | "cover_shims" | "adjusters";
+            /** Depth With Final Bearings Mm */
+            depth_with_final_bearings_mm: number | null;
             /** Family Name */
             family_name: string;
             /** Final Missing */
@@ -2597,6 +2599,8 @@ export interface components {
         StepOut: {
             /** At */
             at: string | null;
+            /** Bench Missing */
+            bench_missing: string | null;
             /** By Name */
             by_name: string | null;
             /** Caution */
@@ -2787,6 +2791,8 @@ export interface components {
         TrialIn: {
             /** After */
             after: number;
+            /** Bearing Offset */
+            bearing_offset?: string | null;
             /**
              * Bearings
              * @default final

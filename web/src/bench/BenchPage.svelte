@@ -4,10 +4,21 @@
   import Notice from "../lib/Notice.svelte";
   import ReasonDialog from "../lib/ReasonDialog.svelte";
   import { route } from "../routes";
+  import BasisForm from "./BasisForm.svelte";
   import { BenchOnScreen } from "./bench.svelte";
+  import BenchTabs, { TABS, type Tab } from "./BenchTabs.svelte";
+  import Conditions from "./Conditions.svelte";
+  import DepthPanel from "./depth/DepthPanel.svelte";
+  import FirstShim from "./depth/FirstShim.svelte";
+  import ShimPlaceDrawing from "./depth/ShimPlaceDrawing.svelte";
   import Dial from "./Dial.svelte";
+  import InstrumentCheck from "./InstrumentCheck.svelte";
+  import SetupMap from "./map/SetupMap.svelte";
   import NextMove from "./NextMove.svelte";
+  import OddsKept from "./OddsKept.svelte";
   import { Outbox } from "./outbox";
+  import PatternPanel from "./pattern/PatternPanel.svelte";
+  import PreloadPanel from "./preload/PreloadPanel.svelte";
   import Readings from "./Readings.svelte";
   import ReadingStrip from "./ReadingStrip.svelte";
   import TrialForm from "./TrialForm.svelte";
@@ -19,26 +30,40 @@
   const on = new BenchOnScreen(jobId, new Outbox(jobId, localStorage));
   void on.load();
   let striking = $state<Reading | null>(null);
+  let tab = $state<Tab>(TABS.find((one) => location.hash === `#${one}`) ?? "backlash");
+  let otherOpen = $state(false);
   const bench = $derived(on.bench);
   const mayRecord = $derived((session.me?.may.record ?? false) && bench?.signed_off === false);
   const unit = $derived(session.unit);
+  const torqueUnit = $derived(session.me?.torque_unit ?? "nm");
+  const withStrip = $derived(mayRecord && tab === "backlash");
 
   $effect(() => () => on.stop());
   // signed in again after the login ended: what waits goes out
   $effect(() => {
     if (!session.ended) void on.send();
   });
+
+  /** The tab stands in the address, so that a reload or a link keeps it. */
+  function pick(next: Tab) {
+    tab = next;
+    history.replaceState(history.state, "", `#${next}`);
+  }
+  function other() {
+    otherOpen = true;
+    requestAnimationFrame(() => document.getElementById("something-else")?.scrollIntoView());
+  }
 </script>
 
 <!-- somebody else may have read or changed something meanwhile -->
-<svelte:window ononline={() => void on.send()} onfocus={() => void on.load()} />
+<svelte:window ononline={() => void on.load()} onfocus={() => void on.load()} />
 <svelte:head
   ><title>{bench ? `Set-up bench, job ${bench.job_number}` : "Set-up bench"} · Amber Pinion</title
   ></svelte:head
 >
 {#if bench}
   <div class="mb-3 flex flex-wrap items-baseline gap-x-4">
-    <h1>Set-up bench</h1>
+    <h1>Set-up bench{on.trial ? `, trial ${on.trial.number}` : ""}</h1>
     <p>
       <a href={`/jobs/${bench.job_id}`}>Job {bench.job_number}, {bench.vehicle}</a>
       <span class="quiet">
@@ -49,7 +74,7 @@
     </p>
   </div>
   {#if on.trial === null}
-    <div class="grid gap-8 lg:grid-cols-[minmax(0,1fr)_20rem]">
+    <div class="grid grid-cols-[minmax(0,1fr)] gap-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
       <section>
         <h2 class="mb-2">What stands in the housing?</h2>
         {#if mayRecord}
@@ -59,60 +84,84 @@
         {/if}
         <div class="mt-4"><Notice text={on.wrong} /></div>
       </section>
-      <aside class="border-line border-l-4 pl-4">
-        <h2 class="mb-1">Before readings count</h2>
-        <p>
-          No seal and no crush sleeve yet. Caps on their own sides at full torque. No play in pinion or
-          carrier. Several turns to seat. Last turn of an adjuster inward.
-        </p>
+      <aside class="border-line grid content-start gap-5 border-l-4 pl-4">
+        <ShimPlaceDrawing place={bench.shim_place} />
+        {#if mayRecord}
+          <div>
+            <h2 class="mb-1">What is the set to become?</h2>
+            {#key bench.start}<BasisForm {on} {bench} {unit} />{/key}
+          </div>
+        {/if}
       </aside>
+      <div class="lg:col-span-2"><FirstShim {bench} {unit} /></div>
     </div>
   {:else}
-    <div
-      class={[
-        "grid grid-cols-[minmax(0,1fr)] items-start gap-x-10 gap-y-6 lg:grid-cols-[27rem_minmax(0,1fr)]",
-        mayRecord && "mb-60 lg:mb-32",
-      ]}
-    >
-      <div class="lg:order-none">
-        <h2 class="mb-1">Trial {on.trial.number}</h2>
-        <Dial
+    {@const trial = on.trial}
+    <div class={[withStrip && "mb-60 lg:mb-32"]}>
+      {#if !trial.counts}
+        <Conditions
           {bench}
-          trial={on.trial}
-          waiting={on.mine}
-          position={mayRecord ? on.position : null}
-          {unit}
-          onpick={mayRecord ? (angle) => (on.picked = angle) : null}
-        />
-      </div>
-      <div class="grid min-w-0 grid-cols-[minmax(0,1fr)] gap-6">
-        <VerdictPanel {bench} trial={on.trial} {unit} />
-        <NextMove
-          {bench}
-          {unit}
+          {trial}
           {mayRecord}
           busy={on.busy}
-          due={on.position === null}
-          ondo={(typed) => void on.begin(typed)}
+          onconfirm={() => void on.confirmConditions(trial.id)}
         />
-        <Readings trial={on.trial} {unit} onstrike={mayRecord ? (reading) => (striking = reading) : null} />
-        {#if mayRecord && on.live.length > 0}
-          <details>
-            <summary class="min-h-touch cursor-pointer py-2 font-semibold"
-              >Something else went into the housing</summary
+      {/if}
+      <BenchTabs {tab} {trial} onpick={pick} />
+      <div
+        class="grid grid-cols-[minmax(0,1fr)] items-start gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,1fr)_23rem]"
+      >
+        <div id="bench-panel" role="tabpanel" aria-labelledby={`tab-${tab}`} class="min-w-0">
+          {#if tab === "backlash"}
+            <div
+              class="grid grid-cols-[minmax(0,1fr)] items-start gap-x-6 gap-y-4 md:grid-cols-[26rem_minmax(0,1fr)]"
             >
-            {#key on.trial.id}<TrialForm
+              <Dial
                 {bench}
+                {trial}
+                waiting={on.mine}
+                position={mayRecord ? on.position : null}
                 {unit}
-                busy={on.busy}
-                onbegin={(typed) => void on.begin(typed)}
-              />{/key}
-          </details>
-        {/if}
+                onpick={mayRecord ? (angle) => (on.picked = angle) : null}
+              />
+              <div class="grid min-w-0 gap-4">
+                <VerdictPanel {bench} {trial} {unit} />
+                <InstrumentCheck {on} {bench} {unit} {mayRecord} />
+                <Readings {trial} {unit} onstrike={mayRecord ? (reading) => (striking = reading) : null} />
+              </div>
+            </div>
+          {:else if tab === "pattern"}
+            <PatternPanel {on} {bench} {trial} {unit} {mayRecord} />
+          {:else if tab === "preload"}
+            <PreloadPanel {on} {bench} {trial} {unit} {torqueUnit} {mayRecord} />
+          {:else if tab === "depth"}
+            <DepthPanel {on} {bench} {trial} {unit} {mayRecord} />
+          {:else}
+            <SetupMap {on} {bench} advice={on.advice} {unit} />
+          {/if}
+        </div>
+        <NextMove {on} {bench} {trial} {unit} {mayRecord} ontab={pick} onother={other} />
       </div>
-      <div class="lg:col-span-2"><Trials {bench} {unit} /></div>
+      <div class="mt-6"><Trials {bench} {unit} /></div>
+      {#if !withStrip}<Notice text={on.wrong} />{/if}
+      {#if mayRecord}
+        <details id="something-else" bind:open={otherOpen}>
+          <summary class="min-h-touch cursor-pointer py-2 font-semibold"
+            >Something else went into the housing</summary
+          >
+          {#key trial.id}<TrialForm
+              {bench}
+              {unit}
+              busy={on.busy}
+              onbegin={async (typed) => {
+                if (await on.begin(typed)) otherOpen = false;
+              }}
+            />{/key}
+        </details>
+      {/if}
+      <OddsKept />
     </div>
-    {#if mayRecord}<ReadingStrip {on} {bench} {unit} onstrike={(reading) => (striking = reading)} />{/if}
+    {#if withStrip}<ReadingStrip {on} {bench} {unit} onstrike={(reading) => (striking = reading)} />{/if}
   {/if}
   {#if striking !== null}
     <ReasonDialog

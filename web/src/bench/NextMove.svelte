@@ -1,121 +1,250 @@
 <script lang="ts">
-  import type { Bench, Move } from "../api/client";
-  import { length, shim, stack, type LengthUnit } from "../lib/quantity";
-  import type { TrialTyped } from "./bench.svelte";
+  import type { Advice, Bench, Proposal, Schemas, Trial } from "../api/client";
+  import { length, shim, signed, type LengthUnit } from "../lib/quantity";
+  import BeforeAndAfter from "./BeforeAndAfter.svelte";
+  import type { BenchOnScreen, TrialTyped } from "./bench.svelte";
+  import type { Tab } from "./BenchTabs.svelte";
+  import { oddsWords, turned } from "./odds";
+  import StackDrawing from "./StackDrawing.svelte";
 
   interface Props {
+    on: BenchOnScreen;
     bench: Bench;
+    trial: Trial;
     unit: LengthUnit;
     mayRecord: boolean;
-    busy: boolean;
-    /** every position is read, so that this is what wants a hand next */
-    due: boolean;
-    ondo: (typed: TrialTyped) => void;
+    ontab: (tab: Tab) => void;
+    /** open the form for what else went in */
+    onother: () => void;
   }
-  let { bench, unit, mayRecord, busy, due, ondo }: Props = $props();
-  const next = $derived(bench.next);
-  const trial = $derived(bench.trials.at(-1) ?? null);
+  let { on, bench, trial, unit, mayRecord, ontab, onother }: Props = $props();
+  const advice = $derived<Advice | null>(on.advice);
+  const body = $derived(advice?.advice ?? null);
+  const best = $derived(body?.proposals[0] ?? null);
+  const others = $derived(body?.proposals.slice(1) ?? []);
+  /** every position is read, so that this is what wants a hand next */
+  const due = $derived(on.position === null && !on.thinking);
+  const READ_AT: Record<string, Tab> = {
+    drive: "pattern",
+    coast: "pattern",
+    backlash: "backlash",
+    depth_error_mm: "depth",
+  };
+  const NAMES = {
+    best: "Best",
+    smallest: "Smallest change",
+    depth_only: "Depth alone",
+    ring_only: "Ring alone",
+  };
+  const ASSEMBLED = { crush_sleeve: "sleeve", spacer: "spacer", outer_shims: "outer_shims" } as const;
 
-  function doIt(move: Move) {
-    const note = "as proposed";
-    if (move.ring_side_notches !== null && move.far_side_notches !== null) {
-      ondo({
-        ring_side_notches: move.ring_side_notches,
-        far_side_notches: move.far_side_notches,
-        from_drawer: false,
-        note,
-      });
-    } else {
-      ondo({
-        ring_side: move.typed_ring_side ?? "",
-        far_side: move.typed_far_side ?? "",
-        from_drawer: true,
-        note,
-      });
-    }
+  function doIt(move: Proposal) {
+    const kept: TrialTyped = {
+      preload_part: trial.preload_part,
+      bearings: trial.bearings,
+      from_drawer: true,
+      note: "as proposed",
+      ...(move.typed_depth === "" ? {} : { depth: move.typed_depth }),
+    };
+    void on.begin(
+      move.ring_side_notches !== null && move.far_side_notches !== null
+        ? { ...kept, ring_side_notches: move.ring_side_notches, far_side_notches: move.far_side_notches }
+        : { ...kept, ring_side: move.typed_ring_side, far_side: move.typed_far_side },
+    );
   }
-  function turned(notches: number): string {
-    if (notches === 0) return "leave";
-    return `${Math.abs(notches)} ${Math.abs(notches) === 1 ? "notch" : "notches"} ${notches > 0 ? "in" : "out"}`;
+  function typedStack(pieces: Schemas["PieceOut"][] | null): string {
+    const each = (pieces ?? []).flatMap((one) =>
+      Array.from({ length: one.count }, () => `${one.thickness_mm} mm`),
+    );
+    return each.join(" + ") || "none";
+  }
+  function assemble() {
+    const kept: TrialTyped = {
+      preload_part: ASSEMBLED[bench.preload_method],
+      is_final: true,
+      note: "final assembly",
+    };
+    void on.begin(
+      trial.ring_side_notches !== null && trial.far_side_notches !== null
+        ? { ...kept, ring_side_notches: trial.ring_side_notches, far_side_notches: trial.far_side_notches }
+        : { ...kept, ring_side: typedStack(trial.ring_side), far_side: typedStack(trial.far_side) },
+    );
   }
 </script>
 
-{#snippet side(
-  name: string,
-  where: string,
-  now: number | null,
-  then: number | null,
-  pieces: Move["ring_side"],
-)}
-  <tr class="border-line border-t">
-    <th scope="row" class="py-1 pr-3 text-left font-normal"
-      >{name} <span class="quiet text-sm">{where}</span></th
-    >
-    <td class="pr-3 whitespace-nowrap">{now === null ? "" : shim(now, unit)}</td>
-    <td class="whitespace-nowrap"><strong>{then === null ? "" : shim(then, unit)}</strong></td>
-    <td class="pl-3">{pieces ? stack(pieces, unit) : ""}</td>
+{#snippet side(name: string, now: number | null, then: number | null, pieces: Schemas["PieceOut"][] | null)}
+  {@const stays = now !== null && then !== null && Math.abs(now - then) < 0.0005}
+  <tr class="border-line border-t align-top">
+    <th scope="row" class="py-1 pr-2 text-left font-normal">{name}</th>
+    <td class="pr-2 whitespace-nowrap">{now === null ? "" : shim(now, unit)}</td>
+    {#if stays}
+      <td class="quiet" colspan="2">stays</td>
+    {:else}
+      <td class="pr-2 whitespace-nowrap"><strong>{then === null ? "" : shim(then, unit)}</strong></td>
+      <td class="py-1"
+        >{#if pieces}<StackDrawing {pieces} {unit} />{/if}</td
+      >
+    {/if}
   </tr>
 {/snippet}
 
-<section aria-labelledby="next-move" class="rule-top pt-3">
-  <h2 id="next-move">Next</h2>
-  <p class="figure mt-1 text-2xl leading-tight">{next.text}</p>
-  {#if next.move}
-    {@const move = next.move}
-    {#if move.ring_side_notches_move !== null && move.far_side_notches_move !== null}
-      <p class="mt-2 text-lg">
-        Ring-side adjuster <strong>{turned(move.ring_side_notches_move)}</strong>, far-side adjuster
-        <strong>{turned(move.far_side_notches_move)}</strong>. The last turn of an adjuster is inward.
-      </p>
-    {:else}
-      <table class="mt-2 w-full max-sm:text-sm">
-        <thead>
-          <tr class="quiet text-left"
-            ><th scope="col">Shims</th><th scope="col">Now</th><th scope="col">Then</th><th
-              scope="col"
-              class="pl-3">From the drawer</th
-            ></tr
-          >
-        </thead>
-        <tbody>
-          {@render side(
-            "Ring side",
-            "behind the ring",
-            trial?.ring_side_mm ?? null,
-            move.ring_side_mm,
-            move.ring_side,
-          )}
-          {@render side(
-            "Far side",
-            "tooth side",
-            trial?.far_side_mm ?? null,
-            move.far_side_mm,
-            move.far_side,
-          )}
-        </tbody>
-      </table>
-    {/if}
-    <p class="mt-2">
-      The ring moves {length(Math.abs(move.ring_move_mm), unit)}
-      {move.ring_move_mm >= 0 ? "away from" : "toward"} the pinion. Expected:
-      <strong>{length(move.expected_least_mm, unit)} to {length(move.expected_greatest_mm, unit)}</strong>,
-      {move.lands ? "inside the window." : "still outside the window."}
-    </p>
-    {#each move.reasons as reason (reason.code)}<p class="border-out mt-1 border-l-4 pl-3">
-        {reason.text}
-      </p>{/each}
-    {#if mayRecord}
-      <button
-        class={["btn mt-3", due ? "btn-primary" : "btn-neutral"]}
-        disabled={busy}
-        onclick={() => doIt(move)}>It is in the housing: begin trial {(trial?.number ?? 0) + 1}</button
+{#snippet change(move: Proposal)}
+  <table class="mt-2 w-full">
+    <thead class={[move.kind !== "best" && "sr-only"]}>
+      <tr class="quiet text-left text-sm"
+        ><th scope="col">Shims</th><th scope="col">Now</th><th scope="col">Then</th><th scope="col">Stack</th
+        ></tr
       >
+    </thead>
+    <tbody>
+      {@render side("Depth", trial.depth_shim_mm, move.depth_shim_mm, move.depth)}
+      {#if move.ring_side_mm !== null}
+        {@render side("Ring side", trial.ring_side_mm, move.ring_side_mm, move.ring_side)}
+        {@render side("Far side", trial.far_side_mm, move.far_side_mm, move.far_side)}
+      {/if}
+    </tbody>
+  </table>
+  {#if move.ring_side_notches_move !== null && move.far_side_notches_move !== null}
+    <p class="mt-1">
+      Ring-side adjuster <strong>{turned(move.ring_side_notches_move)}</strong>, far-side
+      <strong>{turned(move.far_side_notches_move)}</strong>; the last turn inward.
+    </p>
+  {/if}
+  {#if move.spacer_change_mm && Math.abs(move.spacer_change_mm) > 0.0005}
+    <p class="mt-1">
+      The pinion's preload stack changes by <strong>{signed(move.spacer_change_mm, unit)}</strong> with the depth
+      shim, or the preload is lost.
+    </p>
+  {/if}
+  {#if move.preload_changes_mm !== null && Math.abs(move.preload_changes_mm) > 0.0005}
+    <p class="mt-1">
+      Both sides together grow by <strong>{signed(move.preload_changes_mm, unit)}</strong>: carrier preload
+      follows.
+    </p>
+  {/if}
+  <p class="mt-1">
+    Expected backlash <strong>{length(move.expected.backlash_mm, unit)}</strong>
+    <span class="whitespace-nowrap">± {length(move.expected.backlash_sd_mm, unit)}</span>
+  </p>
+{/snippet}
+
+<section aria-labelledby="next-move" aria-live="polite">
+  <h2 id="next-move" class="rule-top pt-3">
+    Next {#if on.thinking}<span class="quiet text-base font-normal">working it out…</span>{/if}
+  </h2>
+  {#if advice}
+    <p class="figure mt-1 text-2xl leading-tight">{advice.text}</p>
+    {#if body}
+      {#each body.conflicts as conflict (conflict.trial + conflict.field)}
+        <p class="border-out bg-base-200 mt-2 border-l-4 px-3 py-1.5">{conflict.text}</p>
+      {/each}
+      {#if advice.kind === "not_by_shims"}
+        {#each body.reasons as reason (reason.code + reason.text)}<p class="mt-2">{reason.text}</p>{/each}
+        <h3 class="mt-3">Look here, in this order</h3>
+        <ol class="list-decimal pl-6">
+          {#each body.look_for as place (place)}<li class="py-0.5">{place}</li>{/each}
+        </ol>
+      {/if}
+      {#if advice.kind === "read_again"}
+        {#each body.reasons as reason (reason.code + reason.text)}<p class="mt-2">{reason.text}</p>{/each}
+      {/if}
+      {#if advice.kind === "finished"}
+        <p class="mt-2">
+          As it stands, {oddsWords(body.stay_percent)} that every reading is inside: the model's estimate.
+        </p>
+        {#if trial.is_final}
+          {#if bench.final_missing}
+            <p class="mt-2"><strong>Still to come.</strong> {bench.final_missing}</p>
+          {:else}
+            <p class="mt-2">Everything was read after the final assembly, and it is in.</p>
+            <a class="btn btn-primary mt-3" href={`/jobs/${bench.job_id}`}>Back to the run sheet</a>
+          {/if}
+        {:else}
+          <p class="mt-2">
+            Contact finished is not done. Final bearings, seal, {bench.preload_label.toLowerCase()} and new nut
+            go in; then everything is read once more.
+          </p>
+          {#if mayRecord}
+            {#if trial.bearings === "set_up"}
+              <button class="btn btn-neutral mt-3" onclick={onother}
+                >Final bearings go in: say with which depth shim</button
+              >
+            {:else}
+              <button
+                class={["btn mt-3", due ? "btn-primary" : "btn-neutral"]}
+                disabled={on.busy}
+                onclick={assemble}>It is assembled: begin the final reading</button
+              >
+            {/if}
+          {/if}
+        {/if}
+      {/if}
+      {#if body.next_reading && advice.kind !== "finished"}
+        {@const to = READ_AT[body.next_reading.what] ?? "pattern"}
+        <p class="mt-2">
+          {body.next_reading.text}
+          <button class="min-h-touch underline underline-offset-3" onclick={() => ontab(to)}
+            >{to === "pattern" ? "Paint it now" : "Read it now"}</button
+          >
+        </p>
+      {/if}
+      {#if best && advice.kind !== "finished"}
+        {#if advice.kind !== "move"}
+          <p class="mt-3 font-semibold">If it had to move now: {best.text}</p>
+        {/if}
+        <p class="mt-2">
+          <strong class="figure text-2xl">{oddsWords(best.odds_percent)}</strong>
+          to land in the window <span class="quiet text-sm">(the model's estimate)</span>
+        </p>
+        {@render change(best)}
+        {#if mayRecord}
+          <button
+            class={["btn mt-3", due && advice.kind === "move" ? "btn-primary" : "btn-neutral"]}
+            disabled={on.busy}
+            onclick={() => doIt(best)}>It is in the housing: begin trial {trial.number + 1}</button
+          >
+        {/if}
+        <div class="mt-4"><BeforeAndAfter {on} {bench} place={best.place} /></div>
+        {#if body.order}<p class="border-base-content mt-3 border-2 px-3 py-2">{body.order}</p>{/if}
+        <details class="mt-2">
+          <summary class="min-h-touch cursor-pointer py-2 font-semibold">Other ways</summary>
+          <ul class="grid gap-3">
+            {#each others as one (one.kind)}
+              <li class="border-line border-t pt-2">
+                <p><strong>{NAMES[one.kind]}</strong>, {oddsWords(one.odds_percent)}. {one.text}</p>
+                {@render change(one)}
+                {#if mayRecord}
+                  <button class="btn btn-plain mt-2" disabled={on.busy} onclick={() => doIt(one)}
+                    >This one is in</button
+                  >
+                {/if}
+              </li>
+            {/each}
+            <li class="border-line border-t pt-2">
+              <strong>Stop here</strong>, {oddsWords(body.stay_percent)} that it is in as it stands.
+            </li>
+          </ul>
+        </details>
+      {/if}
+      {#if advice.kind === "move" || advice.kind === "finished" || advice.kind === "measure"}
+        <details>
+          <summary class="min-h-touch cursor-pointer py-2 font-semibold">Why it says so</summary>
+          <ul class="list-disc pl-5">
+            {#each body.reasons as reason (reason.code + reason.text)}<li>{reason.text}</li>{/each}
+            <li>
+              From all trials together the pinion stands {signed(body.estimate.pinion_mm, unit)} (+ too shallow)
+              and the ring {signed(body.estimate.ring_mm, unit)} (+ too far) from where this set wants them. A ring
+              move of 1 changes the backlash by {body.estimate.backlash_per_ring_move.toFixed(2)}, learnt from
+              this job's own moves too.
+            </li>
+          </ul>
+        </details>
+      {/if}
     {/if}
-  {:else if next.kind === "identify"}
-    <a class="btn btn-primary mt-3" href={`/jobs/${bench.job_id}/gear-set`}>Identify the gear set</a>
-  {:else if next.kind === "finished"}
-    <a class={["btn mt-3", due ? "btn-primary" : "btn-neutral"]} href={`/jobs/${bench.job_id}`}
-      >Back to the run sheet</a
-    >
+    {#if advice.kind === "identify"}
+      <a class="btn btn-primary mt-3" href={`/jobs/${bench.job_id}/gear-set`}>Identify the gear set</a>
+    {/if}
+  {:else}
+    <p class="quiet mt-1">{on.lost ? "The connection is lost; the advice comes when it is back." : "…"}</p>
   {/if}
 </section>

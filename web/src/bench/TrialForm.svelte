@@ -1,9 +1,9 @@
 <script lang="ts">
   import { untrack } from "svelte";
 
-  import type { Bench } from "../api/client";
-  import { UNIT_NAMES, type LengthUnit } from "../lib/quantity";
+  import type { Bench, Schemas } from "../api/client";
   import Field from "../lib/Field.svelte";
+  import { shim, signed, UNIT_NAMES, type LengthUnit } from "../lib/quantity";
   import { turnsNotches } from "../lib/words";
   import type { TrialTyped } from "./bench.svelte";
 
@@ -14,17 +14,49 @@
     onbegin: (typed: TrialTyped) => void;
   }
   let { bench, unit, busy, onbegin }: Props = $props();
+  type Part = Schemas["TrialIn"]["preload_part"];
   const notches = $derived(turnsNotches(bench.carrier_method));
   const last = untrack(() => bench.trials.at(-1) ?? null);
   let ringSide = $state("");
   let farSide = $state("");
   let ringNotches = $state(last?.ring_side_notches ?? 0);
   let farNotches = $state(last?.far_side_notches ?? 0);
+  let depth = $state("");
+  let part = $state<Part>(last?.preload_part ?? "nothing");
+  let spacer = $state("");
+  let bearings = $state<Schemas["TrialIn"]["bearings"]>(last?.bearings ?? "final");
+  let offset = $state("");
+  let final = $state(false);
   let note = $state("");
+  const PARTS = $derived<{ value: Part; word: string }[]>(
+    {
+      crush_sleeve: [{ value: "sleeve", word: "A crush sleeve" } as const],
+      spacer: [{ value: "spacer", word: "The solid spacer and its shims" } as const],
+      outer_shims: [{ value: "outer_shims", word: "Shims under the outer bearing" } as const],
+    }[bench.preload_method],
+  );
+  /** a stack as it lay, to be typed over: what did not change need not be typed again */
+  const lay = (pieces: Schemas["PieceOut"][] | null | undefined) =>
+    (pieces ?? [])
+      .flatMap((one) => Array.from({ length: one.count }, () => `${one.thickness_mm} mm`))
+      .join(" + ");
+  untrack(() => {
+    if (last?.ring_side) ringSide = lay(last.ring_side) || "none";
+    if (last?.far_side) farSide = lay(last.far_side) || "none";
+    if (last?.spacer) spacer = lay(last.spacer) || "none";
+  });
 
   function begin(event: SubmitEvent) {
     event.preventDefault();
-    const rest = { from_drawer: false, note };
+    const rest: TrialTyped = {
+      preload_part: part,
+      bearings,
+      is_final: final,
+      note,
+      ...(depth.trim() === "" ? {} : { depth }),
+      ...(bearings === "set_up" && offset.trim() !== "" ? { bearing_offset: offset } : {}),
+      ...(spacer.trim() === "" || part === "nothing" || part === "sleeve" ? {} : { spacer }),
+    };
     onbegin(
       notches
         ? { ring_side_notches: ringNotches, far_side_notches: farNotches, ...rest }
@@ -34,6 +66,26 @@
 </script>
 
 <form class="grid max-w-xl gap-4" onsubmit={begin}>
+  <p>
+    Measure each shim, and write the stack as it lies: <strong>0.50 mm + 0.34 mm</strong>, or
+    <strong>none</strong>. A bare number is {UNIT_NAMES[unit]}.
+  </p>
+  <Field
+    label={`Depth shim, ${bench.shim_place_label.toLowerCase()}`}
+    hint={last?.depth_shim_mm != null
+      ? `${shim(last.depth_shim_mm, unit)} was in. Leave empty when it stayed.`
+      : bench.shim_place === "under_cartridge_flange"
+        ? "Here a thicker shim draws the pinion away from the ring."
+        : "Here a thicker shim brings the pinion nearer to the ring."}
+  >
+    <input
+      class="input w-full"
+      required={last === null}
+      maxlength="200"
+      autocomplete="off"
+      bind:value={depth}
+    />
+  </Field>
   {#if notches}
     <p>
       Adjusters are counted in whole notches from where they stood first; + is in.
@@ -48,11 +100,6 @@
       >
     </div>
   {:else}
-    <p>
-      Measure each shim, and write the stack as it lies: <strong>4.60 mm + 0.05 mm</strong>, or
-      <strong>none</strong>. A bare number is
-      {UNIT_NAMES[unit]}.
-    </p>
     <div class="grid gap-3 sm:grid-cols-2">
       <Field label="Ring side" hint="Behind the ring gear's back">
         <input class="input w-full" required maxlength="200" autocomplete="off" bind:value={ringSide} />
@@ -61,6 +108,55 @@
         <input class="input w-full" required maxlength="200" autocomplete="off" bind:value={farSide} />
       </Field>
     </div>
+  {/if}
+  <div class="grid gap-3 sm:grid-cols-2">
+    <Field label="What holds the pinion's preload">
+      <select class="select w-full" bind:value={part}>
+        <option value="nothing">Nothing yet: a light preload by hand</option>
+        {#each PARTS as one (one.value)}<option value={one.value}>{one.word}</option>{/each}
+      </select>
+    </Field>
+    <Field label="Bearings">
+      <select class="select w-full" bind:value={bearings}>
+        <option value="final">The final ones</option>
+        <option value="set_up">Set-up bearings</option>
+      </select>
+    </Field>
+  </div>
+  {#if part === "spacer" || part === "outer_shims"}
+    <Field label="Preload stack"
+      ><input class="input w-full" maxlength="200" autocomplete="off" bind:value={spacer} /></Field
+    >
+  {/if}
+  {#if bearings === "set_up" || (last?.bearings === "set_up" && bearings === "final")}
+    <div class="border-base-content grid gap-2 border-l-4 pl-3">
+      <p>
+        {#if bench.bearing_offset_mm === null}
+          Nobody has measured yet how this family's real bearings differ in height from the set-up ones.
+          Measure both, loaded and turned; it is remembered, and goes into the depth shim at the final
+          assembly.
+        {:else}
+          The real bearings stand {signed(bench.bearing_offset_mm, unit)} against the set-up ones. They push the
+          pinion
+          {bench.bearing_offset_mm >= 0 ? "deeper" : "shallower"} by that much: the depth shim takes it up at the
+          final assembly.
+        {/if}
+        {#if last?.bearings === "set_up" && bearings === "final" && bench.depth_with_final_bearings_mm !== null}
+          For the place it has now: <strong>{shim(bench.depth_with_final_bearings_mm, unit)}</strong>.
+        {/if}
+      </p>
+      {#if bearings === "set_up"}
+        <Field label={`Real less set-up, ${UNIT_NAMES[unit]}`}
+          ><input class="input w-40" maxlength="40" autocomplete="off" bind:value={offset} /></Field
+        >
+      {/if}
+    </div>
+  {/if}
+  {#if last !== null}
+    <label class="min-h-touch flex items-center gap-3">
+      <input class="checkbox" type="checkbox" bind:checked={final} />
+      <span>This is the final assembly: seal, new nut and all of it</span>
+    </label>
   {/if}
   <Field label="Note"><input class="input w-full" maxlength="200" bind:value={note} /></Field>
   <button class={["btn justify-self-start", last === null ? "btn-primary" : "btn-neutral"]} disabled={busy}

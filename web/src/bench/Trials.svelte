@@ -1,64 +1,91 @@
 <script lang="ts">
-  import type { Bench } from "../api/client";
+  import type { Bench, Trial } from "../api/client";
   import { length, shim, when, type LengthUnit } from "../lib/quantity";
   import VerdictMark from "../lib/VerdictMark.svelte";
   import { VERDICT_WORDS } from "../lib/words";
+  import { oddsWords } from "./odds";
 
   interface Props {
     bench: Bench;
     unit: LengthUnit;
   }
   let { bench, unit }: Props = $props();
-  function setting(trial: Bench["trials"][number]): string {
+  const loops = $derived(bench.trials.length - 1);
+  function setting(trial: Trial): string {
     if (trial.ring_side_notches !== null)
       return `${trial.ring_side_notches} / ${trial.far_side_notches} notches`;
     return `${shim(trial.ring_side_mm ?? 0, unit)} / ${shim(trial.far_side_mm ?? 0, unit)}`;
   }
+  const middle = (read: { u: number; v: number } | null) =>
+    read === null ? "–" : `${Math.round(100 * read.u)} · ${Math.round(100 * read.v)}`;
 </script>
 
 <section aria-labelledby="trials" class="rule-top pt-3">
-  <h2 id="trials">Trials</h2>
+  <div class="flex flex-wrap items-baseline gap-x-4">
+    <h2 id="trials">Trials</h2>
+    <p class="quiet">
+      {loops === 0
+        ? "Not taken apart again yet."
+        : loops === 1
+          ? "Once taken apart again."
+          : `Taken apart again ${loops} times.`}
+      Patterns are middles in %: toe to heel · root to tip.
+    </p>
+  </div>
   <div class="overflow-x-auto" tabindex="-1">
-    <table class="w-full min-w-[36rem]">
+    <table class="w-full min-w-[46rem]">
       <thead>
         <tr class="quiet text-left">
-          <th scope="col">Trial</th><th scope="col">Ring side / far side</th><th scope="col">Ring moved</th
-          ><th scope="col">Expected mean</th><th scope="col">Measured mean</th><th scope="col"
-            >Least to greatest</th
-          ><th scope="col">Verdict</th>
+          <th scope="col">Trial</th><th scope="col">Depth shim</th><th scope="col">Ring / far side</th><th
+            scope="col">Backlash</th
+          ><th scope="col">Drive</th><th scope="col">Coast</th><th scope="col">Was expected</th><th
+            scope="col">Verdict</th
+          >
         </tr>
       </thead>
       <tbody>
         {#each bench.trials as trial (trial.id)}
-          <tr class="border-line border-t">
+          <tr class="border-line border-t align-top">
             <th scope="row" class="py-1.5 pr-3 text-left"
               ><span class="figure text-xl">{trial.number}</span>
+              {#if trial.is_final}<span class="figure">final</span>{/if}
               <span class="quiet block text-sm font-normal">{trial.by_name}, {when(trial.at)}</span></th
             >
-            <td class="pr-3 whitespace-nowrap">{setting(trial)}</td>
-            <td class="pr-3"
-              >{trial.ring_move_mm === null
-                ? ""
-                : `${trial.ring_move_mm >= 0 ? "+" : "−"}${length(Math.abs(trial.ring_move_mm), unit)}`}</td
+            <td class="py-1.5 pr-3 whitespace-nowrap"
+              >{trial.depth_shim_mm === null ? "–" : shim(trial.depth_shim_mm, unit)}</td
             >
-            <td class="pr-3"
-              >{trial.expected_backlash_mm === null ? "" : length(trial.expected_backlash_mm, unit)}</td
+            <td class="py-1.5 pr-3 whitespace-nowrap">{setting(trial)}</td>
+            <td class="py-1.5 pr-3"
+              >{#if trial.assessment}{length(trial.assessment.mean_mm, unit)}
+                <span class="quiet block text-sm whitespace-nowrap"
+                  >{length(trial.assessment.least_mm, unit)} to {length(
+                    trial.assessment.greatest_mm,
+                    unit,
+                  )}</span
+                >{:else}–{/if}</td
             >
-            {#if trial.assessment}
-              <td class="pr-3">{length(trial.assessment.mean_mm, unit)}</td>
-              <td class="pr-3"
-                >{length(trial.assessment.least_mm, unit)} to {length(trial.assessment.greatest_mm, unit)}</td
+            <td class="py-1.5 pr-3 whitespace-nowrap">{middle(trial.drive)}</td>
+            <td class="py-1.5 pr-3 whitespace-nowrap">{middle(trial.coast)}</td>
+            <td class="py-1.5 pr-3 whitespace-nowrap">
+              {#if trial.expected}
+                {length(trial.expected.backlash_mm, unit)}
+                <span class="quiet block text-sm"
+                  >{middle(trial.expected.drive)}, {middle(trial.expected.coast)}; {oddsWords(
+                    trial.expected.odds_percent,
+                  )}</span
+                >
+              {/if}
+            </td>
+            <td class="py-1.5">
+              <span class="flex items-center gap-2"
+                ><VerdictMark verdict={trial.assessment?.verdict ?? "unknown"} size={20} />
+                backlash {VERDICT_WORDS[trial.assessment?.verdict ?? "unknown"].toLowerCase()}</span
               >
-              <td
-                ><span class="flex items-center gap-2"
-                  ><VerdictMark verdict={trial.assessment.verdict} size={22} />{VERDICT_WORDS[
-                    trial.assessment.verdict
-                  ]}</span
-                ></td
+              <span class="flex items-center gap-2"
+                ><VerdictMark verdict={trial.pattern_verdict} size={20} />
+                pattern {VERDICT_WORDS[trial.pattern_verdict].toLowerCase()}</span
               >
-            {:else}
-              <td class="quiet" colspan="3">not measured yet</td>
-            {/if}
+            </td>
           </tr>
         {/each}
       </tbody>

@@ -2,10 +2,16 @@ import {
   ask,
   client,
   sentence,
+  upload,
+  type Advice,
   type Answer,
   type Bench,
+  type Contact,
+  type Flank,
+  type Preview,
   type Question,
   type Reading,
+  type Schemas,
   type Trial,
 } from "../api/client";
 import { newId } from "../lib/ids";
@@ -14,14 +20,19 @@ import { Outbox, type Sent, type Waiting } from "./outbox";
 const RETRY_MS = 2500;
 const MISTYPED_WITHIN_MS = 10_000;
 
-export interface TrialTyped {
-  ring_side?: string;
-  far_side?: string;
-  ring_side_notches?: number;
-  far_side_notches?: number;
-  from_drawer: boolean;
-  note: string;
-}
+const ADVICE_AFTER_MS = 250;
+
+/** What goes into the housing; the id and the trial it follows are added here. */
+export type TrialTyped = Partial<Omit<Schemas["TrialIn"], "client_id" | "after">>;
+type Typed<Name extends keyof Schemas> = Omit<Schemas[Name], "client_id">;
+const BARE = {
+  preload_part: "nothing",
+  bearings: "final",
+  is_final: false,
+  from_drawer: false,
+  note: "",
+} as const;
+type Written<T> = Promise<{ data?: T | undefined; error?: unknown; response: Response }>;
 
 /** The bench on the screen: what the server last said, the readings on their way, and the position asked for. */
 export class BenchOnScreen {
@@ -35,6 +46,9 @@ export class BenchOnScreen {
   refusedText = $state<string | null>(null);
   picked = $state<number | null>(null);
   busy = $state(false);
+  /** What to do next; it follows the bench a moment later. */
+  advice = $state.raw<Advice | null>(null);
+  thinking = $state(false);
   readonly jobId: string;
   #outbox: Outbox;
   #sending = false;
@@ -42,6 +56,8 @@ export class BenchOnScreen {
   /** When this screen's last reading was taken, by the clock that nobody sets. */
   #lastTaken: { id: string; at: number } | null = null;
   #unanswered: Record<string, string> = {};
+  #adviceTimer: ReturnType<typeof setTimeout> | undefined;
+  #adviceAsked = 0;
 
   readonly trial = $derived<Trial | null>(this.bench?.trials.at(-1) ?? null);
   readonly live = $derived(this.trial?.readings.filter((reading) => reading.struck === null) ?? []);
@@ -119,6 +135,8 @@ export class BenchOnScreen {
 
   stop(): void {
     clearTimeout(this.#timer);
+    clearTimeout(this.#adviceTimer);
+    this.#adviceAsked += 1;
   }
 
   /** Backspace on an empty strip: the last reading; one taken here a moment ago needs no reason. */
@@ -147,20 +165,142 @@ export class BenchOnScreen {
 
   async begin(typed: TrialTyped): Promise<boolean> {
     const after = this.trial?.number ?? 0;
-    const client_id = this.#idFor(`trial ${after}`);
-    this.busy = true;
-    const body = { ...typed, after, client_id };
-    const answer = await ask(
-      client.POST("/api/v1/jobs/{job_id}/trials", { params: { path: { job_id: this.jobId } }, body }),
+    const answer = await this.#write({ ...BARE, ...typed, after }, `trial ${after}`, (body) =>
+      client.POST("/api/v1/jobs/{job_id}/trials", { params: this.#job, body }),
     );
-    this.busy = false;
-    this.#answered(`trial ${after}`, answer);
-    this.#took(answer);
     if (answer.kind === "refused" && answer.status === 409) {
       await this.load();
       this.wrong = answer.refused.message;
     }
+    this.picked = null;
     return answer.kind === "done";
+  }
+
+  /** The housing was looked at: readings count. */
+  confirmConditions(trial_id: string): Promise<boolean> {
+    return this.#kept({}, `conditions ${trial_id}`, (body) =>
+      client.POST("/api/v1/trials/{trial_id}/conditions", { params: { path: { trial_id } }, body }),
+    );
+  }
+
+  takePattern(trial_id: string, patch: Typed<"PatternIn">): Promise<boolean> {
+    return this.#kept(patch, `pattern ${trial_id}`, (body) =>
+      client.POST("/api/v1/trials/{trial_id}/patterns", { params: { path: { trial_id } }, body }),
+    );
+  }
+
+  takeTorque(trial_id: string, torque: Typed<"TorqueIn">): Promise<boolean> {
+    return this.#kept(torque, `torque ${trial_id}`, (body) =>
+      client.POST("/api/v1/trials/{trial_id}/torques", { params: { path: { trial_id } }, body }),
+    );
+  }
+
+  takeDepth(trial_id: string, depth: Typed<"DepthIn">): Promise<boolean> {
+    return this.#kept(depth, `depth ${trial_id}`, (body) =>
+      client.POST("/api/v1/trials/{trial_id}/depths", { params: { path: { trial_id } }, body }),
+    );
+  }
+
+  setBasis(basis: Typed<"BasisIn">): Promise<boolean> {
+    return this.#kept(basis, "basis", (body) =>
+      client.POST("/api/v1/jobs/{job_id}/basis", { params: this.#job, body }),
+    );
+  }
+
+  takeSleeveStep(step: Typed<"SleeveStepIn">): Promise<boolean> {
+    return this.#kept(step, "sleeve", (body) =>
+      client.POST("/api/v1/jobs/{job_id}/sleeve-steps", { params: this.#job, body }),
+    );
+  }
+
+  takeBackSleeveStep(step_id: string, reason: string): Promise<boolean> {
+    return this.#kept({ reason }, `sleeve back ${step_id}`, (body) =>
+      client.POST("/api/v1/jobs/{job_id}/sleeve-steps/{step_id}/take-back", {
+        params: { path: { job_id: this.jobId, step_id } },
+        body,
+      }),
+    );
+  }
+
+  takeSpacerTry(spacer: Typed<"SpacerTryIn">): Promise<boolean> {
+    return this.#kept(spacer, "spacer", (body) =>
+      client.POST("/api/v1/jobs/{job_id}/spacer-tries", { params: this.#job, body }),
+    );
+  }
+
+  checkInstrument(check: Typed<"InstrumentCheckIn">): Promise<boolean> {
+    return this.#kept(check, "instrument", (body) =>
+      client.POST("/api/v1/jobs/{job_id}/instrument-checks", { params: this.#job, body }),
+    );
+  }
+
+  async addPhoto(trial_id: string, flank: Flank, file: Blob): Promise<Answer<{ id: string }>> {
+    const fields = { client_id: newId(), flank };
+    return ask(
+      client.POST("/api/v1/trials/{trial_id}/photos", {
+        params: { path: { trial_id } },
+        body: { ...fields, file: "" },
+        bodySerializer: () => upload(file, fields),
+      }),
+    );
+  }
+
+  /** What a patch would say, while it is drawn; null while nobody knows. */
+  async preview(patch: Schemas["PatchIn"]): Promise<Preview | null> {
+    const answer = await ask(
+      client.POST("/api/v1/jobs/{job_id}/patch-preview", { params: this.#job, body: patch }),
+    );
+    return answer.kind === "done" ? answer.value : null;
+  }
+
+  /** The patterns at a place of the map; without one, where the last trial is thought to stand. */
+  async contact(place: { pinion_mm: number; ring_mm: number } | null): Promise<Contact | null> {
+    const answer = await ask(
+      client.GET("/api/v1/jobs/{job_id}/contact", { params: { ...this.#job, query: place ?? {} } }),
+    );
+    return answer.kind === "done" ? answer.value : null;
+  }
+
+  get #job() {
+    return { path: { job_id: this.jobId } };
+  }
+
+  /** One write that answers with the bench; the same content sent again carries the same id. */
+  async #write<Body extends object>(
+    body: Body,
+    what: string,
+    call: (body: Body & { client_id: string }) => Written<Bench>,
+  ): Promise<Answer<Bench>> {
+    const key = `${what} ${JSON.stringify(body)}`;
+    this.busy = true;
+    const answer = await ask(call({ ...body, client_id: this.#idFor(key) }));
+    this.busy = false;
+    this.#answered(key, answer);
+    this.#took(answer);
+    return answer;
+  }
+
+  async #kept<Body extends object>(
+    body: Body,
+    what: string,
+    call: (body: Body & { client_id: string }) => Written<Bench>,
+  ): Promise<boolean> {
+    const answer = await this.#write(body, what, call);
+    if (answer.kind === "lost") this.wrong = sentence(answer);
+    return answer.kind === "done";
+  }
+
+  /** Ask for the advice anew, a moment after the bench last changed. */
+  #follow(): void {
+    clearTimeout(this.#adviceTimer);
+    const asked = ++this.#adviceAsked;
+    this.thinking = true;
+    this.#adviceTimer = setTimeout(async () => {
+      const answer = await ask(client.GET("/api/v1/jobs/{job_id}/advice", { params: this.#job }));
+      if (asked !== this.#adviceAsked) return; // the bench has changed since
+      this.thinking = false;
+      if (answer.kind === "done") this.advice = answer.value;
+    }, ADVICE_AFTER_MS);
   }
 
   async #sendOne(one: Waiting): Promise<Sent> {
@@ -172,7 +312,7 @@ export class BenchOnScreen {
       }),
     );
     if (answer.kind === "done") {
-      this.bench = answer.value;
+      this.#show(answer.value);
       this.lost = false;
       this.#lastTaken = { id: client_id, at: performance.now() };
       return { kind: "taken" };
@@ -205,6 +345,12 @@ export class BenchOnScreen {
   #took(answer: Answer<Bench>): void {
     this.lost = answer.kind === "lost";
     this.wrong = answer.kind === "refused" ? sentence(answer) : null;
-    if (answer.kind === "done") this.bench = answer.value;
+    if (answer.kind === "done") this.#show(answer.value);
+  }
+
+  #show(bench: Bench): void {
+    const same = JSON.stringify(bench) === JSON.stringify(this.bench);
+    this.bench = bench;
+    if (!same || this.advice === null) this.#follow();
   }
 }

@@ -24,7 +24,6 @@
     }),
   );
   const mayRecord = $derived((session.me?.may.record ?? false) && on.job?.signed_off_at === null);
-  const verdictIn = $derived(on.job?.backlash_verdict === "in" || on.job?.backlash_verdict === "edge");
   const done = $derived(steps.filter((step) => step.state === "passed").length);
 
   async function pass(code: string, typed: string) {
@@ -72,7 +71,6 @@
             <Step
               {step}
               jobId={on.id}
-              {verdictIn}
               {mayRecord}
               busy={on.busy}
               onpass={(typed) => void pass(step.code, typed)}

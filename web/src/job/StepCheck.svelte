@@ -6,11 +6,10 @@
   interface Props {
     step: Step;
     jobId: string;
-    verdictIn: boolean;
     busy: boolean;
     onpass: (typed: string) => void;
   }
-  let { step, jobId, verdictIn, busy, onpass }: Props = $props();
+  let { step, jobId, busy, onpass }: Props = $props();
   const session = getSession();
   let typed = $state("");
 
@@ -20,6 +19,8 @@
     odometer: "Odometer, km",
     spread: "Greatest opening on the dial, mm",
   };
+  const benchIn = $derived(step.bench_missing === "");
+  const BENCH_TABS: Partial<Record<Step["check"], string>> = { bench_pattern: "#pattern" };
   const label = $derived(asks[step.check]);
   const limit = $derived.by(() => {
     const sheet = step.limit;
@@ -49,15 +50,17 @@
   <a class={["btn", step.is_next ? "btn-primary" : "btn-neutral"]} href={`/jobs/${jobId}/gear-set`}
     >Identify the gear set</a
   >
-{:else if step.check === "bench_backlash"}
+{:else if step.bench_missing !== null}
+  {#if step.bench_missing}<p class="mb-2">{step.bench_missing}</p>{/if}
   <div class="flex flex-wrap gap-2">
-    {#if verdictIn}
+    {#if benchIn}
       <button class="btn btn-primary" disabled={busy} onclick={() => onpass("")}
         >The bench says in: pass</button
       >
     {/if}
-    <a class={["btn", verdictIn ? "btn-plain" : "btn-primary"]} href={`/jobs/${jobId}/bench`}
-      >Go to the set-up bench</a
+    <a
+      class={["btn", benchIn ? "btn-plain" : "btn-primary"]}
+      href={`/jobs/${jobId}/bench${BENCH_TABS[step.check] ?? ""}`}>Go to the set-up bench</a
     >
   </div>
 {:else}

@@ -68,6 +68,38 @@ function figureOf(mm: number, unit: LengthUnit): string {
   return shim(mm, unit).split(" ")[0] ?? "";
 }
 
+export type TorqueUnit = "nm" | "inlb";
+
+const NM_PER_INLB = 0.112984829;
+
+export const TORQUE_NAMES: Record<TorqueUnit, string> = { nm: "Nm", inlb: "in-lb" };
+
+/** The bare figure of a rotating torque in the person's unit. */
+export function torqueFigure(nm: number, unit: TorqueUnit): string {
+  return unit === "inlb" ? (nm / NM_PER_INLB).toFixed(1) : nm.toFixed(2);
+}
+
+/** A rotating torque in the person's unit: "2.30 Nm" or "20.4 in-lb". */
+export function torque(nm: number, unit: TorqueUnit): string {
+  return `${torqueFigure(nm, unit)} ${TORQUE_NAMES[unit]}`;
+}
+
+/** A window of rotating torque. */
+export function torqueWindow(
+  range: { least: number | null; greatest: number | null } | null,
+  unit: TorqueUnit,
+): string {
+  const { least = null, greatest = null } = range ?? {};
+  if (least !== null && greatest !== null) return `${torqueFigure(least, unit)} to ${torque(greatest, unit)}`;
+  if (greatest !== null) return `up to ${torque(greatest, unit)}`;
+  return least !== null ? `from ${torque(least, unit)}` : "no limit known";
+}
+
+/** A length with its sign: "+0.05 mm". */
+export function signed(mm: number, unit: LengthUnit): string {
+  return `${mm < 0 ? "−" : "+"}${length(Math.abs(mm), unit)}`;
+}
+
 /** A ratio as it is said: "4.100". */
 export function ratio(value: number): string {
   return value.toFixed(3);

@@ -1,0 +1,100 @@
+<script lang="ts">
+  import { untrack } from "svelte";
+
+  import type { Bench, Schemas } from "../api/client";
+  import Field from "../lib/Field.svelte";
+  import Notice from "../lib/Notice.svelte";
+  import { UNIT_NAMES, type LengthUnit } from "../lib/quantity";
+  import type { BenchOnScreen } from "./bench.svelte";
+
+  interface Props {
+    on: BenchOnScreen;
+    bench: Bench;
+    unit: LengthUnit;
+  }
+  let { on, bench, unit }: Props = $props();
+  const first = untrack(() => bench.start);
+  let condition = $state<Schemas["BasisIn"]["set_state"]>(first.set_state);
+  let flank = $state<Schemas["BasisIn"]["drive_flank"]>(first.drive_flank);
+  let backlash = $state("");
+  let wrong = $state<string | null>(null);
+  let kept = $state(false);
+  const percent = (share: number | undefined) => (share === undefined ? null : Math.round(100 * share));
+  let found = $state<Record<string, number | null>>({
+    drive_u: percent(first.as_found?.drive?.u),
+    drive_v: percent(first.as_found?.drive?.v),
+    coast_u: percent(first.as_found?.coast?.u),
+    coast_v: percent(first.as_found?.coast?.v),
+  });
+  const FOUND = [
+    { key: "drive_u", label: "Drive, toe to heel, %" },
+    { key: "drive_v", label: "Drive, root to tip, %" },
+    { key: "coast_u", label: "Coast, toe to heel, %" },
+    { key: "coast_v", label: "Coast, root to tip, %" },
+  ] as const;
+  const share = (value: number | null | undefined) => (value == null ? null : value / 100);
+
+  async function keep(event: SubmitEvent) {
+    event.preventDefault();
+    const used = condition === "used";
+    const seen = used ? found : {};
+    kept = await on.setBasis({
+      set_state: condition,
+      drive_flank: flank,
+      found_backlash: used ? backlash : "",
+      found_drive_u: share(seen["drive_u"]),
+      found_drive_v: share(seen["drive_v"]),
+      found_coast_u: share(seen["coast_u"]),
+      found_coast_v: share(seen["coast_v"]),
+    });
+    wrong = kept ? null : on.wrong;
+  }
+</script>
+
+<form class="grid max-w-xl gap-3" onsubmit={keep}>
+  <fieldset class="grid gap-1">
+    <legend class="label-text">The gear set is</legend>
+    <label class="min-h-touch flex items-center gap-3"
+      ><input class="radio" type="radio" value="new" bind:group={condition} /> new: it goes into the sheet's window</label
+    >
+    <label class="min-h-touch flex items-center gap-3"
+      ><input class="radio" type="radio" value="used" bind:group={condition} /> used: it goes back to how it was
+      found
+    </label>
+  </fieldset>
+  <fieldset class="grid gap-1">
+    <legend class="label-text">In forward travel the ring is pushed on</legend>
+    <label class="min-h-touch flex items-center gap-3"
+      ><input class="radio" type="radio" value="convex" bind:group={flank} /> the outward-curved side: rear axle,
+      or front axle with a reverse-cut set</label
+    >
+    <label class="min-h-touch flex items-center gap-3"
+      ><input class="radio" type="radio" value="concave" bind:group={flank} /> the hollow side: front axle with
+      a standard-cut set</label
+    >
+  </fieldset>
+  {#if condition === "used"}
+    <p>
+      What it showed before it came apart. Chasing the new-set window makes a worn set howl: leave empty only
+      what nobody measured.
+    </p>
+    <div class="grid gap-3 sm:grid-cols-2">
+      <Field label={`Backlash as found, ${UNIT_NAMES[unit]}`}
+        ><input class="input w-full" inputmode="decimal" maxlength="40" bind:value={backlash} /></Field
+      >
+    </div>
+    <div class="grid grid-cols-2 gap-3 sm:grid-cols-4">
+      {#each FOUND as one (one.key)}
+        <Field label={one.label}
+          ><input class="input w-full" type="number" min="0" max="100" bind:value={found[one.key]} /></Field
+        >
+      {/each}
+    </div>
+  {/if}
+  <button
+    class={["btn justify-self-start", bench.start.asked ? "btn-plain" : "btn-neutral"]}
+    disabled={on.busy}>Keep it</button
+  >
+  <Notice text={wrong} />
+  {#if kept}<Notice kind="told" text="Kept." />{/if}
+</form>

@@ -1,0 +1,66 @@
+<script lang="ts">
+  import type { Bench } from "../api/client";
+  import Field from "../lib/Field.svelte";
+  import Notice from "../lib/Notice.svelte";
+  import { UNIT_NAMES, when, type LengthUnit } from "../lib/quantity";
+  import type { BenchOnScreen } from "./bench.svelte";
+
+  interface Props {
+    on: BenchOnScreen;
+    bench: Bench;
+    unit: LengthUnit;
+    mayRecord: boolean;
+  }
+  let { on, bench, unit, mayRecord }: Props = $props();
+  let zero = $state("");
+  let block = $state("");
+  let blockRead = $state("");
+  let back = $state("");
+  let wrong = $state<string | null>(null);
+  const last = $derived(bench.instrument);
+
+  async function check(event: SubmitEvent) {
+    event.preventDefault();
+    const kept = await on.checkInstrument({ zero, block, block_read: blockRead, back });
+    wrong = kept ? null : on.wrong;
+    if (kept) zero = block = blockRead = back = "";
+  }
+</script>
+
+<details>
+  <summary class="min-h-touch cursor-pointer py-2 font-semibold">
+    Dial:
+    {last === null
+      ? "not checked on this job yet"
+      : `${last.good ? "good" : "off: clean it, clamp it, check again"}, ${when(last.at)}`}
+  </summary>
+  <p class="max-w-prose">
+    One minute: zero it on a flat, lift it onto a gauge block, let it back down to its mark. A stand that
+    gives, or a dirty spindle, shows here and nowhere else.
+  </p>
+  {#if mayRecord}
+    <form class="mt-2 grid max-w-xl grid-cols-2 gap-3 sm:grid-cols-4" onsubmit={check}>
+      <Field label="On zero"
+        ><input class="input w-full" inputmode="decimal" required maxlength="40" bind:value={zero} /></Field
+      >
+      <Field label="Block"
+        ><input class="input w-full" inputmode="decimal" required maxlength="40" bind:value={block} /></Field
+      >
+      <Field label="It shows"
+        ><input
+          class="input w-full"
+          inputmode="decimal"
+          required
+          maxlength="40"
+          bind:value={blockRead}
+        /></Field
+      >
+      <Field label="Back at"
+        ><input class="input w-full" inputmode="decimal" required maxlength="40" bind:value={back} /></Field
+      >
+      <button class="btn btn-plain justify-self-start" disabled={on.busy}>Keep the check</button>
+      <p class="quiet col-span-full text-sm">Bare numbers are {UNIT_NAMES[unit]}.</p>
+    </form>
+  {/if}
+  <Notice text={wrong} />
+</details>

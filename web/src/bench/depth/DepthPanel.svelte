@@ -1,0 +1,151 @@
+<script lang="ts">
+  import type { Bench, Schemas, Trial } from "../../api/client";
+  import Field from "../../lib/Field.svelte";
+  import Notice from "../../lib/Notice.svelte";
+  import { length, shim, signed, when, type LengthUnit } from "../../lib/quantity";
+  import type { BenchOnScreen } from "../bench.svelte";
+  import FirstShim from "./FirstShim.svelte";
+  import ShimPlaceDrawing from "./ShimPlaceDrawing.svelte";
+
+  interface Props {
+    on: BenchOnScreen;
+    bench: Bench;
+    trial: Trial;
+    unit: LengthUnit;
+    mayRecord: boolean;
+  }
+  let { on, bench, trial, unit, mayRecord }: Props = $props();
+  let tool = $state<Schemas["DepthIn"]["tool"]>("arbor");
+  let reading = $state("");
+  let bar = $state("");
+  let radius = $state("");
+  let face = $state("");
+  let nominal = $state("");
+  let mark = $state("");
+  let wrong = $state<string | null>(null);
+  const read = $derived(trial.measured_depth);
+  const TOOLS = [
+    { value: "arbor", word: "An arbor in the carrier's bores" },
+    { value: "bar", word: "A bar across, measured down from it" },
+    { value: "face", word: "A machined face of the housing" },
+  ] as const;
+
+  async function take(event: SubmitEvent) {
+    event.preventDefault();
+    const kept = await on.takeDepth(trial.id, {
+      tool,
+      reading,
+      bar: tool === "bar" ? bar : "",
+      arbor_radius: tool === "arbor" ? radius : "",
+      reference_offset: tool === "face" ? face : "",
+      nominal,
+      mark,
+    });
+    wrong = kept ? null : on.wrong;
+    if (kept) reading = "";
+  }
+</script>
+
+<div class="grid grid-cols-[minmax(0,1fr)] gap-8">
+  <section aria-labelledby="stands" class="grid gap-x-8 gap-y-3 sm:grid-cols-2">
+    <div>
+      <h2 id="stands">The pinion stands on</h2>
+      <p class="figure text-4xl">
+        {trial.depth_shim_mm === null ? "not said" : shim(trial.depth_shim_mm, unit)}
+      </p>
+      <p>{bench.shim_place_label}</p>
+      {#if read}
+        <p class="mt-3">
+          Measured: <strong class="figure text-xl">{length(read.distance_mm, unit)}</strong> from the ring's
+          axis,
+          <strong>{signed(read.error_mm, unit)}</strong>
+          ({read.error_mm > 0 ? "too shallow" : "too deep"}). {read.by_name}, {when(read.at)}
+        </p>
+      {:else}
+        <p class="quiet mt-3">
+          No depth measured in this trial. It is not needed: the pattern has the last word.
+        </p>
+      {/if}
+    </div>
+    <ShimPlaceDrawing place={bench.shim_place} />
+  </section>
+  {#if mayRecord}
+    <section aria-labelledby="measured" class="rule-top pt-3">
+      <h2 id="measured">Measured depth</h2>
+      <p class="max-w-prose">Under its preload, seated, the bore clean. Lengths in mm, or with their unit.</p>
+      <form class="mt-2 grid max-w-3xl gap-3 sm:grid-cols-3" onsubmit={take}>
+        <Field label="From"
+          ><select class="select w-full" bind:value={tool}
+            >{#each TOOLS as one (one.value)}<option value={one.value}>{one.word}</option>{/each}</select
+          ></Field
+        >
+        <Field label="It reads"
+          ><input
+            class="input w-full"
+            inputmode="decimal"
+            required
+            maxlength="40"
+            autocomplete="off"
+            bind:value={reading}
+          /></Field
+        >
+        {#if tool === "bar"}
+          <Field label="The bar's own height"
+            ><input
+              class="input w-full"
+              inputmode="decimal"
+              maxlength="40"
+              autocomplete="off"
+              bind:value={bar}
+            /></Field
+          >
+        {:else if tool === "arbor"}
+          <Field label="The arbor's radius" hint="Added; − when read off its far side"
+            ><input
+              class="input w-full"
+              inputmode="text"
+              maxlength="40"
+              autocomplete="off"
+              bind:value={radius}
+            /></Field
+          >
+        {:else}
+          <Field label="The face above the ring's axis" hint="Taken off"
+            ><input
+              class="input w-full"
+              inputmode="decimal"
+              maxlength="40"
+              autocomplete="off"
+              bind:value={face}
+            /></Field
+          >
+        {/if}
+        <Field
+          label="Right distance"
+          hint={bench.nominal_depth_mm === null
+            ? "From the maker's manual"
+            : `Empty: the sheet's ${bench.nominal_depth_mm.toFixed(2)} mm (sample)`}
+          ><input
+            class="input w-full"
+            inputmode="decimal"
+            maxlength="40"
+            autocomplete="off"
+            bind:value={nominal}
+          /></Field
+        >
+        <Field label="The pinion's mark" hint="+ wants to sit farther out"
+          ><input
+            class="input w-full"
+            inputmode="text"
+            maxlength="40"
+            autocomplete="off"
+            bind:value={mark}
+          /></Field
+        >
+        <div class="self-end"><button class="btn btn-neutral" disabled={on.busy}>Take</button></div>
+      </form>
+      <div class="mt-2"><Notice text={wrong} /></div>
+    </section>
+  {/if}
+  <FirstShim {bench} {unit} />
+</div>

@@ -1,0 +1,254 @@
+<script lang="ts">
+  import type { Schemas } from "../../api/client";
+  import Field from "../../lib/Field.svelte";
+  import Notice from "../../lib/Notice.svelte";
+  import ReasonDialog from "../../lib/ReasonDialog.svelte";
+  import { torque, torqueFigure, TORQUE_NAMES, torqueWindow, type TorqueUnit } from "../../lib/quantity";
+  import type { BenchOnScreen } from "../bench.svelte";
+  import { PLOT, sleevePlot } from "./sleeve";
+
+  interface Props {
+    on: BenchOnScreen;
+    preload: Schemas["PreloadOut"];
+    sleeve: Schemas["SleeveOut"];
+    torqueUnit: TorqueUnit;
+    mayRecord: boolean;
+  }
+  let { on, preload, sleeve, torqueUnit, mayRecord }: Props = $props();
+  let turn = $state<number | null>(null);
+  let typed = $state("");
+  let nut = $state<number | null>(null);
+  let wrong = $state<string | null>(null);
+  let back = $state.raw<Schemas["SleeveStepOut"] | null>(null);
+  let fresh = $state(false);
+
+  const answer = $derived(sleeve.answer);
+  const last = $derived(sleeve.steps.at(-1));
+  const window = $derived(preload.windows.new);
+  const goesTo = $derived((last?.nut_turn_deg ?? 0) + (answer?.next_step_deg ?? 5));
+  const plot = $derived(sleevePlot(sleeve.steps, window?.greatest ?? 3, goesTo));
+  const past = $derived(answer?.state === "past");
+  const number = $derived(fresh ? sleeve.number + 1 : sleeve.number);
+  const HEAD = {
+    slack: "Still slack.",
+    closing: "Closing up.",
+    in: "In. Stop here.",
+    past: "Past the window: this sleeve is spent.",
+  };
+  const told = $derived(
+    sleeve.steps
+      .map((one) => `${one.nut_turn_deg}°: ${torque(one.rotating_torque_nm, torqueUnit)}`)
+      .join("; "),
+  );
+
+  async function take(event: SubmitEvent) {
+    event.preventDefault();
+    if (turn === null) return;
+    const kept = await on.takeSleeveStep({ sleeve: number, nut_turn_deg: turn, typed, nut_torque_nm: nut });
+    wrong = kept ? null : on.wrong;
+    if (!kept) return;
+    turn = nut = null;
+    typed = "";
+    fresh = false;
+    document.getElementById("nut-turn")?.focus();
+  }
+</script>
+
+<section aria-labelledby="sleeve" class="rule-top pt-3">
+  <h2 id="sleeve">Crush sleeve{sleeve.used_up > 0 ? `, number ${sleeve.number}` : ""}</h2>
+  {#if answer}
+    <p class="figure mt-1 text-2xl" role="status">
+      {HEAD[answer.state]}
+      {#if answer.state !== "in" && answer.state !== "past"}
+        {#if answer.nut_turn_to_go_deg !== null}
+          About {answer.nut_turn_to_go_deg.toFixed(0)}° to the middle of the window;
+        {/if}
+        next step {answer.next_step_deg.toFixed(answer.next_step_deg < 3 ? 1 : 0)}° at most.
+      {/if}
+    </p>
+    {#each answer.reasons as reason (reason.code + reason.text)}<p>{reason.text}</p>{/each}
+  {:else}
+    <p class="max-w-prose">
+      New sleeve, new nut. Draw it up until play is just gone, call that 0°, then turn a little, spin the
+      pinion, read, and write both here. It only goes one way: nut torque is never the target.
+    </p>
+  {/if}
+  {#if sleeve.steps.length > 0}
+    <svg
+      viewBox={`0 0 ${PLOT.width} ${PLOT.height}`}
+      class="mt-2 block w-full max-w-3xl"
+      role="img"
+      aria-label={`Rotating torque over the turn of the nut. ${told}. Window ${torqueWindow(window, torqueUnit)}.`}
+    >
+      {#if window?.least != null && window.greatest != null}
+        <rect
+          x={PLOT.left}
+          y={plot.y(window.greatest)}
+          width={PLOT.width - PLOT.left - PLOT.right}
+          height={plot.y(window.least) - plot.y(window.greatest)}
+          class="fill-base-300"
+        />
+      {/if}
+      {#each plot.torques as nm (nm)}
+        <path
+          d={`M${PLOT.left} ${plot.y(nm)}H${PLOT.width - PLOT.right}`}
+          stroke="currentColor"
+          stroke-width=".8"
+          opacity=".18"
+        />
+        <text
+          x={PLOT.left - 6}
+          y={plot.y(nm) + 5}
+          text-anchor="end"
+          class="figure"
+          font-size="15"
+          fill="currentColor">{torqueFigure(nm, torqueUnit)}</text
+        >
+      {/each}
+      {#each plot.turns as deg (deg)}
+        <text
+          x={plot.x(deg)}
+          y={PLOT.height - PLOT.bottom + 18}
+          text-anchor="middle"
+          class="figure"
+          font-size="15"
+          fill="currentColor">{deg}°</text
+        >
+      {/each}
+      <path
+        d={`M${PLOT.left} ${PLOT.top}V${PLOT.height - PLOT.bottom}H${PLOT.width - PLOT.right}`}
+        fill="none"
+        stroke="currentColor"
+        stroke-width="1.5"
+      />
+      <path
+        d={`M${sleeve.steps.map((one) => `${plot.x(one.nut_turn_deg)} ${plot.y(one.rotating_torque_nm)}`).join("L")}`}
+        fill="none"
+        stroke="currentColor"
+        stroke-width="2.5"
+      />
+      {#each sleeve.steps as one (one.id)}
+        <rect
+          x={plot.x(one.nut_turn_deg) - 5}
+          y={plot.y(one.rotating_torque_nm) - 5}
+          width="10"
+          height="10"
+          fill="currentColor"
+        />
+      {/each}
+      {#if answer && answer.state !== "in" && answer.state !== "past"}
+        <path
+          d={`M${plot.x(goesTo)} ${PLOT.top}V${PLOT.height - PLOT.bottom}`}
+          class="stroke-next"
+          stroke-width="4"
+        />
+        <path
+          d={`M${plot.x(goesTo) + 3} ${PLOT.top}V${PLOT.height - PLOT.bottom}`}
+          stroke="currentColor"
+          stroke-width="1"
+        />
+      {/if}
+      <text
+        x={PLOT.width - PLOT.right}
+        y={PLOT.height - 4}
+        text-anchor="end"
+        class="label-text"
+        font-size="15"
+        fill="currentColor">turn of the nut from contact</text
+      >
+    </svg>
+    <details>
+      <summary class="min-h-touch cursor-pointer py-2 font-semibold">The steps as a table</summary>
+      <table class="max-w-xl">
+        <thead
+          ><tr class="quiet text-left"
+            ><th scope="col" class="pr-5">Nut</th><th scope="col" class="pr-5">Rotating torque</th><th
+              scope="col"
+              class="pr-5">Nut torque</th
+            ><th scope="col">By</th><th></th></tr
+          ></thead
+        >
+        <tbody>
+          {#each sleeve.steps as one (one.id)}
+            <tr class="border-line border-t">
+              <th scope="row" class="pr-5 text-left font-normal">{one.nut_turn_deg}°</th>
+              <td class="pr-5">{torque(one.rotating_torque_nm, torqueUnit)}</td>
+              <td class="pr-5">{one.nut_torque_nm === null ? "" : `${one.nut_torque_nm} Nm`}</td>
+              <td class="pr-5">{one.by_name}</td>
+              <td
+                >{#if mayRecord}<button
+                    class="min-h-touch px-2 underline underline-offset-3"
+                    onclick={() => (back = one)}
+                    >Take back<span class="sr-only"> the step at {one.nut_turn_deg}°</span></button
+                  >{/if}</td
+              >
+            </tr>
+          {/each}
+          {#each sleeve.taken_back as one (one.id)}
+            <tr class="border-line quiet border-t line-through"
+              ><th scope="row" class="text-left font-normal">{one.nut_turn_deg}°</th><td
+                >{torque(one.rotating_torque_nm, torqueUnit)}</td
+              ><td></td><td colspan="2">{one.reason}</td></tr
+            >
+          {/each}
+        </tbody>
+      </table>
+    </details>
+  {/if}
+  {#if mayRecord}
+    {#if past && !fresh}
+      <p class="border-out bg-base-200 mt-2 border-l-4 px-3 py-2">
+        Never back the nut off to get under: the sleeve no longer holds. Nut off, new sleeve in, begin again.
+      </p>
+      <button class="btn btn-neutral mt-2" onclick={() => (fresh = true)}>A new sleeve is in</button>
+    {:else}
+      <form
+        class="mt-3 grid max-w-3xl grid-cols-2 items-end gap-3 sm:grid-cols-[1fr_1fr_1fr_auto]"
+        onsubmit={take}
+      >
+        <Field label="Nut from contact, °"
+          ><input
+            id="nut-turn"
+            class="input w-full"
+            type="number"
+            step="any"
+            min="0"
+            max="1440"
+            required
+            bind:value={turn}
+          /></Field
+        >
+        <Field label={`Rotating torque, ${TORQUE_NAMES[torqueUnit]}`}
+          ><input
+            class="input w-full"
+            inputmode="decimal"
+            required
+            maxlength="40"
+            autocomplete="off"
+            bind:value={typed}
+          /></Field
+        >
+        <Field label="Nut torque, Nm, if seen"
+          ><input class="input w-full" type="number" step="any" min="0" max="2000" bind:value={nut} /></Field
+        >
+        <button
+          class={["btn", answer?.state === "closing" ? "btn-primary" : "btn-neutral"]}
+          disabled={on.busy}>Take the step</button
+        >
+      </form>
+    {/if}
+    <div class="mt-2"><Notice text={wrong} /></div>
+  {/if}
+</section>
+{#if back}
+  {@const step = back}
+  <ReasonDialog
+    title={`Take back the step at ${step.nut_turn_deg}°`}
+    ask="Why? It stays visible, struck through."
+    wrong={on.wrong}
+    onclose={() => (back = null)}
+    onreason={async (reason) => {
+      if (await on.takeBackSleeveStep(step.id, reason)) back = null;
+    }}
+  />
+{/if}
