@@ -24,7 +24,7 @@ from jobs.models import PLACES, GearSetRecord, Job, Outcome, Place, Station, Sta
 from jobs.run_sheet import RunSheet
 from jobs.services import next_number, refresh
 from setup_bench.estimate import window_of
-from setup_bench.models import ConditionCheck, PatternReading, Reading, StrikeOut, TorqueReading, Trial
+from setup_bench.models import ConditionCheck, PatternReading, Reading, SleeveStep, StrikeOut, TorqueReading, Trial
 from setup_bench.question import depth_shims_mm, housing_of, set_of
 from setup_bench.services import expected_of
 from setup_bench.stacks import Pieces
@@ -41,6 +41,21 @@ class Sits:
     backlash_mm: float
     swing_mm: float = 0.008
     high_deg: float = 135.0
+
+
+def simulated_axle(job: Job, truth: Sits, housing: SetupTrial, *, seed: int) -> SimulatedAxle:
+    """The axle that stands in for a real one on a job's bench, as it sits with the first trial's shims."""
+    family, known = job.family, set_of(job)
+    assert known is not None
+    window = window_of(family)
+    assert window.min_mm is not None and window.max_mm is not None
+    factor = contact_set(known).plunger_per_arc
+    true = replace(known, nominal_backlash_arc_mm=(window.min_mm + window.max_mm) / 2.0 / factor)
+    ring = contact_set(true).ring_for_arc_mm(truth.backlash_mm / factor, pinion_mm=truth.pinion_mm)
+    hidden = HiddenAxle(set=true, pinion_mm=truth.pinion_mm, ring_mm=ring, runout_mm=truth.swing_mm, runout_at_deg=truth.high_deg)
+    adjust = Adjust(shim_place=family.shim_place, carrier=family.carrier_method, notch_mm=family.notch_mm)
+    instruments = Instruments(dial_sd_mm=0.002, patch_sd=0.02, shim_sd_mm=0.002, seating_sd_mm=0.004)
+    return SimulatedAxle(hidden, adjust, housing, instruments, np.random.default_rng(seed))
 
 
 class Clock:
@@ -130,9 +145,9 @@ class JobBuilder:
             note_verdicts(self.job, self.by)
         trial = Trial(job=self.job, number=number, **setting, **self._record(20, 45))
         trials = list(self.job.trials.with_readings())
-        housing = housing_of(trial, depth_shims_mm([*trials, trial], job.family)[-1])
+        housing = housing_of(trial, depth_shims_mm([*trials, trial], self.job.family)[-1])
         if self.axle is None:
-            self.axle = self._axle(housing)
+            self.axle = simulated_axle(self.job, self.truth, housing, seed=self.job.number)
         else:
             self.axle.fit(housing)
             trial.expected = expected_of(self.job, trials, trial)
@@ -141,22 +156,6 @@ class JobBuilder:
         self.trial = trial
         ConditionCheck.objects.create(trial=trial, **self._record(2, 5))
         return self
-
-    def _axle(self, housing: SetupTrial) -> SimulatedAxle:
-        """The simulated axle that stands in for the real one, as it sits with the first trial's shims."""
-        family, known, truth = self.job.family, set_of(self.job), self.truth
-        assert known is not None
-        window = window_of(family)
-        assert window.min_mm is not None and window.max_mm is not None
-        factor = contact_set(known).plunger_per_arc
-        true = replace(known, nominal_backlash_arc_mm=(window.min_mm + window.max_mm) / 2.0 / factor)
-        ring = contact_set(true).ring_for_arc_mm(truth.backlash_mm / factor, pinion_mm=truth.pinion_mm)
-        hidden = HiddenAxle(set=true, pinion_mm=truth.pinion_mm, ring_mm=ring, runout_mm=truth.swing_mm, runout_at_deg=truth.high_deg)
-        adjust = Adjust(shim_place=family.shim_place, carrier=family.carrier_method, notch_mm=family.notch_mm)
-        draw = np.random.default_rng(self.job.number)
-        return SimulatedAxle(
-            hidden, adjust, housing, Instruments(dial_sd_mm=0.002, patch_sd=0.02, shim_sd_mm=0.002, seating_sd_mm=0.004), draw
-        )
 
     def sits_wrong_by(self, backlash_mm: float) -> JobBuilder:
         """From now on the dial shows this much too much or too little: its clamp has slipped, [mm]."""
@@ -199,6 +198,13 @@ class JobBuilder:
                     seal="absent",
                     **self._record(2, 6),
                 )
+        return self
+
+    def sleeve(self, *steps: tuple[float, float]) -> JobBuilder:
+        """The crush sleeve drawn up: turn of the nut [deg] and rotating torque [Nm]."""
+        for turn, torque in steps:
+            fields = {"sleeve": 1, "nut_turn_deg": turn, "rotating_torque_nm": torque, "typed": f"{torque:g}", "unit": "nm"}
+            SleeveStep.objects.create(job=self.job, **fields, **self._record(1, 3))
         return self
 
     def misreads(self, angle_deg: float, typed: str, reason: str) -> JobBuilder:
@@ -263,7 +269,9 @@ def load() -> None:
         .shims([(0.8, 1), (0.05, 2)], [(4.5, 1), (0.05, 1)], [(4.6, 1), (0.05, 1)], note="as proposed")
         .reads()
         .paints()
-        .passes("backlash", "pattern", "preload")
+        .passes("backlash", "pattern")
+        .sleeve((0, 0.2), (40, 0.3), (60, 0.6), (70, 1.0), (76, 1.4), (80, 1.8), (83, 2.1))
+        .passes("preload")
         .shims([(0.8, 1), (0.05, 2)], [(4.5, 1), (0.05, 1)], [(4.6, 1), (0.05, 1)], preload_part="sleeve", is_final=True)
         .turns(2.1, 2.7)
         .reads()

@@ -56,7 +56,11 @@
 </script>
 
 <!-- somebody else may have read or changed something meanwhile -->
-<svelte:window ononline={() => void on.load()} onfocus={() => void on.load()} />
+<svelte:window
+  onhashchange={() => (tab = TABS.find((one) => location.hash === `#${one}`) ?? tab)}
+  ononline={() => void on.load()}
+  onfocus={() => void on.load()}
+/>
 <svelte:head
   ><title>{bench ? `Set-up bench, job ${bench.job_number}` : "Set-up bench"} · Amber Pinion</title
   ></svelte:head

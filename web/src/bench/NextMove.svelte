@@ -76,11 +76,11 @@
   {@const stays = now !== null && then !== null && Math.abs(now - then) < 0.0005}
   <tr class="border-line border-t align-top">
     <th scope="row" class="py-1 pr-2 text-left font-normal">{name}</th>
-    <td class="pr-2 whitespace-nowrap">{now === null ? "" : shim(now, unit)}</td>
+    <td class="py-1 pr-2 whitespace-nowrap">{now === null ? "" : shim(now, unit)}</td>
     {#if stays}
-      <td class="quiet" colspan="2">stays</td>
+      <td class="quiet py-1" colspan="2">stays</td>
     {:else}
-      <td class="pr-2 whitespace-nowrap"><strong>{then === null ? "" : shim(then, unit)}</strong></td>
+      <td class="py-1 pr-2 whitespace-nowrap"><strong>{then === null ? "" : shim(then, unit)}</strong></td>
       <td class="py-1"
         >{#if pieces}<StackDrawing {pieces} {unit} />{/if}</td
       >
@@ -172,7 +172,7 @@
             {:else}
               <button
                 class={["btn mt-3", due ? "btn-primary" : "btn-neutral"]}
-                disabled={on.busy}
+                disabled={on.busy || on.thinking}
                 onclick={assemble}>It is assembled: begin the final reading</button
               >
             {/if}
@@ -183,7 +183,7 @@
         {@const to = READ_AT[body.next_reading.what] ?? "pattern"}
         <p class="mt-2">
           {body.next_reading.text}
-          <button class="min-h-touch underline underline-offset-3" onclick={() => ontab(to)}
+          <button class="btn btn-plain btn-sm mt-1 block" onclick={() => ontab(to)}
             >{to === "pattern" ? "Paint it now" : "Read it now"}</button
           >
         </p>
@@ -200,7 +200,7 @@
         {#if mayRecord}
           <button
             class={["btn mt-3", due && advice.kind === "move" ? "btn-primary" : "btn-neutral"]}
-            disabled={on.busy}
+            disabled={on.busy || on.thinking}
             onclick={() => doIt(best)}>It is in the housing: begin trial {trial.number + 1}</button
           >
         {/if}
@@ -214,8 +214,10 @@
                 <p><strong>{NAMES[one.kind]}</strong>, {oddsWords(one.odds_percent)}. {one.text}</p>
                 {@render change(one)}
                 {#if mayRecord}
-                  <button class="btn btn-plain mt-2" disabled={on.busy} onclick={() => doIt(one)}
-                    >This one is in</button
+                  <button
+                    class="btn btn-plain mt-2"
+                    disabled={on.busy || on.thinking}
+                    onclick={() => doIt(one)}>This one is in</button
                   >
                 {/if}
               </li>

@@ -9,7 +9,7 @@
   let { label, hint, children }: Props = $props();
 </script>
 
-<label class="grid gap-1">
+<label class="grid content-start gap-1">
   <span class="label-text">{label}</span>
   {@render children()}
   {#if hint}<span class="quiet text-sm">{hint}</span>{/if}

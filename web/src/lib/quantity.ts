@@ -97,7 +97,9 @@ export function torqueWindow(
 
 /** A length with its sign: "+0.05 mm". */
 export function signed(mm: number, unit: LengthUnit): string {
-  return `${mm < 0 ? "−" : "+"}${length(Math.abs(mm), unit)}`;
+  const size = length(Math.abs(mm), unit);
+  // what rounds to nothing has no sign
+  return Number.parseFloat(size) === 0 ? size : `${mm < 0 ? "−" : "+"}${size}`;
 }
 
 /** A ratio as it is said: "4.100". */

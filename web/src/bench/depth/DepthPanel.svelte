@@ -25,9 +25,9 @@
   let wrong = $state<string | null>(null);
   const read = $derived(trial.measured_depth);
   const TOOLS = [
-    { value: "arbor", word: "An arbor in the carrier's bores" },
-    { value: "bar", word: "A bar across, measured down from it" },
-    { value: "face", word: "A machined face of the housing" },
+    { value: "arbor", word: "Arbor in the bores" },
+    { value: "bar", word: "Bar across the housing" },
+    { value: "face", word: "Machined face" },
   ] as const;
 
   async function take(event: SubmitEvent) {

@@ -64,6 +64,7 @@
     } else return;
     event.preventDefault();
   }
+  const tickWord = (tick: number) => figure(Math.abs(tick) < 1e-9 ? 0 : tick, unit).replace("-", "−");
   const said = ({ pinion_mm, ring_mm }: Place) =>
     `pinion ${signed(pinion_mm, unit)}, ring ${signed(ring_mm, unit)}`;
 </script>
@@ -109,8 +110,8 @@
             viewBox="0 0 10 10"
             refX="9"
             refY="5"
-            markerWidth="6"
-            markerHeight="6"
+            markerWidth="4"
+            markerHeight="4"
             orient="auto"
           >
             <path d="M0 0 10 5 0 10z" class="fill-next stroke-base-content" />
@@ -134,9 +135,9 @@
           />
           <g class="figure" font-size="14" fill="currentColor">
             <text x={frame.x(tick)} y={frame.size - frame.pad + 17} text-anchor="middle"
-              >{figure(tick, unit)}</text
+              >{tickWord(tick)}</text
             >
-            <text x={frame.pad - 5} y={frame.y(tick) + 5} text-anchor="end">{figure(tick, unit)}</text>
+            <text x={frame.pad - 5} y={frame.y(tick) + 5} text-anchor="end">{tickWord(tick)}</text>
           </g>
         {/each}
         <g class="label-text" font-size="15" fill="currentColor" text-anchor="middle">

@@ -11,7 +11,7 @@ export interface Place {
 
 export class MapFrame {
   readonly size: number;
-  readonly pad = 46;
+  readonly pad = 58;
   readonly half: number;
   #chart: Chart;
 

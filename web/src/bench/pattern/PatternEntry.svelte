@@ -252,27 +252,9 @@
     {/if}
   </p>
   {#if mayRecord}
-    <div class="grid grid-cols-[auto_minmax(0,1fr)_3rem] items-center gap-x-3 gap-y-0.5">
-      {#each SLIDERS as slider (slider.key)}
-        <label for={`${flank}-${slider.key}`} class="text-sm">{slider.label}</label>
-        <input
-          id={`${flank}-${slider.key}`}
-          class="range range-xs h-touch"
-          type="range"
-          min={slider.min}
-          max={slider.max}
-          step={slider.step}
-          value={patch[slider.key]}
-          oninput={(event) => change({ ...patch, [slider.key]: event.currentTarget.valueAsNumber })}
-        />
-        <span class="figure text-right"
-          >{slider.key === "lean" ? `${Math.round(patch.lean)}°` : share(patch[slider.key])}</span
-        >
-      {/each}
-    </div>
     <div class="mt-2 flex flex-wrap items-center gap-2">
       <button
-        class={["btn", touched || read === null ? "btn-primary" : "btn-neutral"]}
+        class={["btn", touched ? "btn-primary" : "btn-neutral"]}
         disabled={on.busy}
         onclick={() => void take()}>{read ? "Take it anew" : `Take the ${flank} pattern`}</button
       >
@@ -286,6 +268,27 @@
         >
       {/if}
     </div>
+    <details>
+      <summary class="min-h-touch cursor-pointer py-2 font-semibold">By slider instead</summary>
+      <div class="grid grid-cols-[auto_minmax(0,1fr)_3rem] items-center gap-x-3 gap-y-0.5">
+        {#each SLIDERS as slider (slider.key)}
+          <label for={`${flank}-${slider.key}`} class="text-sm">{slider.label}</label>
+          <input
+            id={`${flank}-${slider.key}`}
+            class="slider"
+            type="range"
+            min={slider.min}
+            max={slider.max}
+            step={slider.step}
+            value={patch[slider.key]}
+            oninput={(event) => change({ ...patch, [slider.key]: event.currentTarget.valueAsNumber })}
+          />
+          <span class="figure text-right"
+            >{slider.key === "lean" ? `${Math.round(patch.lean)}°` : share(patch[slider.key])}</span
+          >
+        {/each}
+      </div>
+    </details>
     {#if photo}
       {@const now = photo}
       <fieldset class="mt-2 grid grid-cols-[auto_minmax(0,1fr)] items-center gap-x-3">
@@ -294,7 +297,7 @@
           <label for={`${flank}-photo-${slider.key}`} class="text-sm">{slider.label}</label>
           <input
             id={`${flank}-photo-${slider.key}`}
-            class="range range-xs h-touch"
+            class="slider"
             type="range"
             min={slider.min}
             max={slider.max}

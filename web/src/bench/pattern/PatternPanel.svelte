@@ -31,7 +31,7 @@
   });
 </script>
 
-<div class="mb-2 flex items-center gap-3" role="status">
+<div class="mb-2 flex flex-wrap items-center gap-x-3" role="status">
   <VerdictMark verdict={trial.pattern_verdict} size={34} />
   <h2 class="text-3xl!">{VERDICT_WORDS[trial.pattern_verdict]}</h2>
   <p class="quiet">
@@ -52,9 +52,9 @@
   Amber: the paint as you read it. Line: the model's patch for the estimate of all trials. Dotted: where the
   middle may lie without load; under load it goes toward the heel.
 </p>
-<details class="mt-2" open={!bench.start.asked}>
+<details class="mt-2">
   <summary class="min-h-touch cursor-pointer py-2 font-semibold">
-    {bench.start.asked ? "" : "Asked once: "}{bench.start.set_state === "used"
+    {bench.start.asked ? "" : "Only assumed so far: "}{bench.start.set_state === "used"
       ? "used set, back to as found"
       : "new set"}, {bench.start.drive_flank === "convex" ? USUAL.rear : USUAL.front}
   </summary>

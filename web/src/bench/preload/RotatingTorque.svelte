@@ -89,8 +89,8 @@
       >
       <Field label="Read with"
         ><select class="select w-full" bind:value={way}
-          ><option value="wrench">A beam or dial torque wrench</option><option value="pull"
-            >A spring balance on a string or lever</option
+          ><option value="wrench">Beam or dial wrench</option><option value="pull"
+            >Balance on a string or lever</option
           ></select
         ></Field
       >

@@ -60,10 +60,10 @@
     <p class="figure mt-1 text-2xl" role="status">
       {HEAD[answer.state]}
       {#if answer.state !== "in" && answer.state !== "past"}
-        {#if answer.nut_turn_to_go_deg !== null}
-          About {answer.nut_turn_to_go_deg.toFixed(0)}° to the middle of the window;
-        {/if}
-        next step {answer.next_step_deg.toFixed(answer.next_step_deg < 3 ? 1 : 0)}° at most.
+        {answer.nut_turn_to_go_deg === null
+          ? "Next"
+          : `About ${answer.nut_turn_to_go_deg.toFixed(0)}° to the middle of the window; next`}
+        step {answer.next_step_deg.toFixed(answer.next_step_deg < 3 ? 1 : 0)}° at most.
       {/if}
     </p>
     {#each answer.reasons as reason (reason.code + reason.text)}<p>{reason.text}</p>{/each}

@@ -39,7 +39,7 @@
 </script>
 
 <section aria-labelledby="spacer" class="rule-top pt-3">
-  <h2 id="spacer">{bench.preload_label}</h2>
+  <h2 id="spacer" class="first-letter:uppercase">{bench.preload_label}</h2>
   {#if spacer.inside}
     <p class="figure mt-1 text-2xl" role="status">In. Leave this stack.</p>
   {:else if answer}
