@@ -14,6 +14,7 @@ HELP = """Amber Pinion
   ./amber check           format, lint, types and import rules alone
   ./amber compute NAME    one computation: JSON on standard input, JSON on standard output
   ./amber bench           speed, as ratios from one run
+  ./amber bench setup [N] N random axles (1000) set up by the advice and by rules of thumb, side by side
   ./amber serve           the server for a real workshop; settings from the environment (docs/running.md)
   ./amber manage ...      Django's own commands with the settings of ./amber serve
   ./amber types           write the API schema and the front end's types anew
@@ -42,6 +43,8 @@ def main(arguments: list[str]) -> int:
     if word == "bench":
         from amber_cli import benching
 
+        if rest[:1] == ["setup"]:
+            return benching.bench_setup(rest[1:])
         return benching.bench()
     if word == "manage":
         from amber_cli.django_env import manage, serving_environment

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import subprocess
 
 from amber_cli import install
@@ -9,7 +10,18 @@ from amber_cli.django_env import environment, manage
 from amber_cli.paths import PYTHON, ROOT
 from amber_cli.postgres import Cluster, free_port
 from amber_cli.running import start_server, stop, wait_until_up
-from amber_cli.say import run, step
+from amber_cli.say import Failed, run, step
+
+
+def bench_setup(arguments: list[str]) -> int:
+    """Simulated axles, set up two ways; needs neither server nor database."""
+    if len(arguments) > 1 or not all(one.isdigit() and int(one) > 0 for one in arguments):
+        raise Failed("./amber bench setup takes one number: how many axles.")
+    install.system("compute")
+    install.python(for_tests=False)
+    # one thread for each process: the axles are many, the matrices small
+    env = {**os.environ, "OMP_NUM_THREADS": "1", "OPENBLAS_NUM_THREADS": "1"}
+    return subprocess.call([str(PYTHON), "-m", "benchmarks.setup", *arguments], env=env, cwd=ROOT)
 
 
 def bench() -> int:

@@ -262,7 +262,7 @@ def load() -> None:
         .hands_to(tam)
         .teeth(11, 41)
         .passes_to("backlash")
-        .sits(Sits(0.12, 0.245, 0.010))
+        .sits(Sits(0.12, 0.236, 0.008))
         .shims([(0.8, 1)], [(4.5, 1)], [(4.7, 1)])
         .reads()
         .paints()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 import uuid
 from io import StringIO
 from pathlib import Path
@@ -10,12 +11,13 @@ from typing import Any
 
 from django.apps import apps
 from django.conf import settings
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import call_command
 from django.db import connection
 from django.test import TransactionTestCase
 
 from accounts.models import User
-from test_support.api_case import ApiTestCase
+from test_support.api_case import API, ApiTestCase
 
 OPEN = {"csrf_token", "welcome", "sign_in", "me"}
 
@@ -57,17 +59,42 @@ class Operations(ApiTestCase):
             ("post", f"/jobs/{job}/trials", {"after": 1, "ring_side": "1 mm", "far_side": "1 mm"}),
             ("post", f"/trials/{trial}/readings", {"angle_deg": 45, "typed": "20"}),
             ("post", f"/readings/{reading}/strike-out", {"reason": "x"}),
+            ("post", f"/trials/{trial}/conditions", {}),
+            (
+                "post",
+                f"/trials/{trial}/patterns",
+                {"flank": "drive", "u": 0.5, "v": 0.5, "length": 0.5, "height": 0.5, "tilt_deg": 0.0},
+            ),
+            ("post", f"/trials/{trial}/torques", {"what": "pinion", "typed": "2 Nm", "bearings": "new", "seal": "absent"}),
+            ("post", f"/trials/{trial}/depths", {"tool": "face", "reading": "58.4"}),
+            ("post", f"/jobs/{job}/basis", {"set_state": "new", "drive_flank": "convex"}),
+            ("post", f"/jobs/{job}/sleeve-steps", {"sleeve": 1, "nut_turn_deg": 0, "typed": "0.3 Nm"}),
+            ("post", f"/jobs/{job}/sleeve-steps/{uuid.uuid4()}/take-back", {"reason": "x"}),
+            ("post", f"/jobs/{job}/spacer-tries", {"stack": "0.4 mm", "end_play": "0.1 mm"}),
+            ("post", f"/jobs/{job}/instrument-checks", {"zero": "0", "block": "1 mm", "block_read": "1 mm", "back": "0"}),
             ("post", f"/jobs/{job}/sign-off", {}),
             ("post", f"/jobs/{job}/withdraw", {"reason": "x"}),
             ("put", "/families/corrie-ls19/shims", {"place": "side", "thickness_mm": 1.0, "count": 1}),
             ("patch", "/shop", {"foreman_signs": False}),
         ]
+        self.assert_all_covered([path for _, path, _ in writes] + [f"/trials/{trial}/photos"])
         before = self.counts()
         for method, path, body in writes:
             with self.subTest(f"{method} {path}"):
                 reply = self.call(method, path, {"client_id": str(uuid.uuid4()), **body}, by="visitor")
                 self.assert_refused(reply, 403, "not_allowed", words="Your login cannot")
+        photo = SimpleUploadedFile("tooth.jpg", b"\xff\xd8\xff" + bytes(99), "image/jpeg")
+        sent = {"client_id": str(uuid.uuid4()), "flank": "drive", "file": photo}
+        self.assert_refused(self.client_of("visitor").post(f"{API}/trials/{trial}/photos", sent), 403, "not_allowed")
         self.assertEqual(self.counts(), before)
+
+    def assert_all_covered(self, tried: list[str]) -> None:
+        """Every write but those that are anybody's own; a new one has to be tried too."""
+        own = {"sign_in", "sign_out", "set_preferences", "patch_preview", "job_import"}
+        for method, path, one in operations():
+            if method != "get" and one["operationId"] not in own and "/compute/" not in path:
+                template = re.compile(re.sub(r"\{\w+\}", "[^/]+", path.removeprefix("/api/v1")))
+                self.assertTrue(any(template.fullmatch(address) for address in tried), path)
 
     @staticmethod
     def counts() -> dict[str, int]:

@@ -250,3 +250,76 @@ class TheFinalReading(ApiTestCase):
     def test_set_up_bearings_are_no_final_assembly(self) -> None:
         reply = self.begin(self.job, after=1, is_final=True, bearings="set_up")
         self.assert_refused(reply, 422, "bad_input", field="bearings")
+
+
+class SetUpBearings(ApiTestCase):
+    """Bearings that slide on stand in for the real ones, which differ in height."""
+
+    def bench(self, job: str) -> dict[str, Any]:
+        shown: dict[str, Any] = self.call("get", f"/jobs/{job}/bench").json()
+        return shown
+
+    def test_their_offset_is_remembered_and_said_for_the_final_shim(self) -> None:
+        job = self.make_job()
+        self.begin(job, bearings="set_up", bearing_offset="0.04 mm")
+        other = self.bench(self.make_job())
+        self.assertAlmostEqual(other["bearing_offset_mm"], 0.04)
+        # real ones stand higher, which pushes the pinion deeper: less shim
+        self.assertAlmostEqual(self.bench(job)["depth_with_final_bearings_mm"], 0.76)
+
+    def test_under_a_cartridge_flange_the_sign_turns(self) -> None:
+        job = self.make_job(family="halden-hf25", teeth=(8, 41))
+        body = {"after": 0, "depth": "0.35 mm", "ring_side_notches": 0, "far_side_notches": 0}
+        self.post(f"/jobs/{job}/trials", {**body, "bearings": "set_up", "bearing_offset": "0.04 mm"})
+        self.assertAlmostEqual(self.bench(job)["depth_with_final_bearings_mm"], 0.39)
+
+    def test_an_absurd_offset_is_refused_and_nothing_begun(self) -> None:
+        job = self.make_job()
+        reply = self.begin(job, bearings="set_up", bearing_offset="4 mm")
+        self.assert_refused(reply, 422, "bad_input", field="bearing_offset")
+        self.assertEqual(self.bench(job)["trials"], [])
+
+    def test_the_same_place_with_either_bearings_is_the_same_place(self) -> None:
+        places = []
+        for bearings, shim in (("set_up", "0.80 mm"), ("final", "0.76 mm")):
+            job = self.make_job()
+            trial = self.trial_id(
+                self.begin(job, depth=shim, bearings="set_up" if bearings == "set_up" else "final", bearing_offset="0.04 mm")
+            )
+            self.confirm(trial)
+            self.read_all(trial)
+            again = self.trial_id(self.begin(job, after=1, depth="0.76 mm"))
+            self.confirm(again)
+            self.read_all(again)
+            places.append(self.call("get", f"/jobs/{job}/advice").json()["advice"]["estimate"]["pinion_mm"])
+        self.assertAlmostEqual(places[0], places[1], places=4)
+
+
+class OddsKept(ApiTestCase):
+    def test_what_was_said_is_held_against_what_happened(self) -> None:
+        job = self.make_job()
+        self.measured(job, "0.10 mm")
+        best = self.call("get", f"/jobs/{job}/advice").json()["advice"]["proposals"][0]
+        moved = {"ring": best["typed_ring_side"], "far": best["typed_far_side"], "after": 1}
+        trial = self.trial_id(self.begin(job, **moved, **({"depth": best["typed_depth"]} if best["typed_depth"] else {})))
+        self.assertEqual(self.call("get", "/odds-kept").json(), [])
+        self.confirm(trial)
+        self.read_all(trial)
+        self.assertEqual(self.call("get", "/odds-kept").json(), [{"percent": best["odds_percent"], "moves": 1, "landed": 1}])
+
+
+class TheRunSheet(ApiTestCase):
+    def missing(self, job: str) -> dict[str, str | None]:
+        steps = self.call("get", f"/jobs/{job}").json()["steps"]
+        return {step["code"]: step["bench_missing"] for step in steps}
+
+    def test_says_what_the_bench_still_lacks(self) -> None:
+        job = self.make_job()
+        before = self.missing(job)
+        self.assertIn("has not been measured round the ring yet", before["backlash"] or "")
+        self.assertIn("has not been read on both sides yet", before["pattern"] or "")
+        self.assertIsNone(before["oil"])
+        self.measured(job)
+        after = self.missing(job)
+        self.assertEqual((after["backlash"], after["pattern"]), ("", ""))
+        self.assertIn("after the final assembly", after["final_reading"] or "")
