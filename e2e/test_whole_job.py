@@ -163,7 +163,11 @@ class WholeJob(BrowserTestCase):
 
     def _sleeve(self) -> None:
         self._tab("Preload")
-        for turn, torque, said in (("0", "0.3", "Closing up."), ("50", "1.0", "to the middle of the window"), ("58", "1.9", "In. Stop here.")):
+        for turn, torque, said in (
+            ("0", "0.3", "Closing up."),
+            ("50", "1.0", "to the middle of the window"),
+            ("58", "1.9", "In. Stop here."),
+        ):
             self.fill("Nut from contact", turn)
             self.fill("Rotating torque, Nm", torque)
             self.page.keyboard.press("Enter")

@@ -16,6 +16,7 @@ from jobs.present import job_out
 from setup_bench.present import bench_out
 from setup_bench.question import bench_job
 
+_VERDICT_WORDS = {"in": "In", "edge": "On the edge", "out": "Out", "unknown": "Not judged"}
 _UNIT_WORDS = {"hundredths_mm": "hundredths of a mm", "thou": "thou"}
 
 
@@ -29,10 +30,9 @@ def sheet_context(job: Job) -> dict[str, Any]:
         for one in job.sign_offs.select_related("withdrawal")
     ]
     for trial in trials:
-        for side in ("ring_side", "far_side"):
-            if trial[side] is not None:
-                pieces = ", ".join(f"{piece['count']} × {_shim(piece['thickness_mm'])}" for piece in trial[side]) or "no shims"
-                trial[f"{side}_said"] = f"{_shim(trial[f'{side}_mm'])} mm ({pieces})"
+        for place in ("ring_side", "far_side", "depth", "spacer"):
+            if trial[place] is not None:
+                trial[f"{place}_said"] = _stack(trial[place])
         for reading in trial["readings"]:
             word = _UNIT_WORDS.get(reading["unit"], reading["unit"])
             bare = reading["typed"].replace(",", "").replace(".", "").isdecimal()
@@ -46,10 +46,29 @@ def sheet_context(job: Job) -> dict[str, Any]:
         "signed": job.signed_off_at is not None,
         "zone": settings.TIME_ZONE,
         "groups": _groups(shown["steps"]),
-        "verdict_word": {"in": "In", "edge": "On the edge", "out": "Out", "unknown": "Not judged"}.get(
-            final["assessment"]["verdict"] if final and final["assessment"] else "unknown"
-        ),
+        "patterns": [(f"{name.capitalize()} side", _pattern(final[name])) for name in ("drive", "coast")] if final else [],
+        "torques": [("Pinion alone", final["pinion_torque"]), ("Total, carrier in", final["total_torque"])] if final else [],
+        "sleeve_end": _sleeve_end(bench["preload"]["sleeve"]),
+        "pattern_word": _VERDICT_WORDS[final["pattern_verdict"] if final else "unknown"],
+        "verdict_word": _VERDICT_WORDS[final["assessment"]["verdict"] if final and final["assessment"] else "unknown"],
     }
+
+
+def _stack(pieces: list[dict[str, Any]]) -> str:
+    total = sum(piece["thickness_mm"] * piece["count"] for piece in pieces)
+    said = ", ".join(f"{piece['count']} × {_shim(piece['thickness_mm'])}" for piece in pieces) or "no shims"
+    return f"{_shim(total)} mm ({said})"
+
+
+def _pattern(read: dict[str, Any] | None) -> dict[str, Any] | None:
+    return read and {**read, "u_percent": round(100 * read["u"]), "v_percent": round(100 * read["v"])}
+
+
+def _sleeve_end(sleeve: dict[str, Any] | None) -> dict[str, Any] | None:
+    """The last step of the sleeve that is in."""
+    if sleeve is None or not sleeve["steps"]:
+        return None
+    return {**sleeve["steps"][-1], "count": len(sleeve["steps"]), "used_up": sleeve["used_up"]}
 
 
 def _shim(thickness_mm: float) -> str:

@@ -238,8 +238,8 @@ def _conflicts(residuals: list[Residual]) -> list[TrialConflict]:
         TrialConflict(
             trial=one.observation.trial,
             field=one.observation.what,
-            text=f"Trial {one.observation.trial + 1}: {_NAMES[one.observation.reading]} lies {abs(one.off):.0f} spreads "
-            "from what all other readings say.",
+            text=f"Trial {one.observation.trial + 1}: {_NAMES[one.observation.reading]} lies {abs(one.off):.0f} times its usual "
+            "scatter away from what all other readings say.",
         )
         for one in residuals
     ]

@@ -67,6 +67,8 @@ class TheSheet(ApiTestCase):
         job = self.make_job(customer="Skerrow <Post> & Sons")
         self.measured(job)
         self.pass_all(job, until="final_reading")
+        for turn, torque in ((0, "0.4 Nm"), (20, "2.0 Nm")):
+            self.post(f"/jobs/{job}/sleeve-steps", {"sleeve": 1, "nut_turn_deg": turn, "typed": torque})
         trial = self.assembled(job)
         self.read(trial, "6.5 thou", 22.0)
         reading = self.call("get", f"/jobs/{job}/bench").json()["trials"][1]["readings"][0]["id"]
@@ -86,6 +88,11 @@ class TheSheet(ApiTestCase):
             "Sample figure",
             "1.6 l",
             "&lt;Post&gt; &amp; Sons",
+            "depth shim 0.80 mm (1 × 0.80)",
+            "<td>Drive side</td><td>48 %</td><td>50 %</td>",
+            "Pinion alone: 2.10 Nm (entered 2.1",
+            "Crush sleeve: 2 steps to 20&deg; from contact, 2.00 Nm",
+            "Depth: not measured in this trial",
         ):
             with self.subTest(words):
                 self.assertIn(words, page)
@@ -105,7 +112,14 @@ class TheSheet(ApiTestCase):
             path.write_bytes(reply.content)
             text = subprocess.run(["pdftotext", "-layout", path, "-"], capture_output=True, text=True, check=True).stdout
             fonts = subprocess.run(["pdffonts", path], capture_output=True, text=True, check=True).stdout
-        for words in ("Backlash round the ring", "6.5 thou", "dial bumped", "Greta Fell", "Skerrow <Post> & Sons"):
+        for words in (
+            "Backlash round the ring",
+            "6.5 thou",
+            "dial bumped",
+            "Greta Fell",
+            "Skerrow <Post> & Sons",
+            "Rotating torque and depth",
+        ):
             with self.subTest(words):
                 self.assertIn(words, text)
         own = [line.split("+")[1].split()[0] for line in fonts.splitlines()[2:]]

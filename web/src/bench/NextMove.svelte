@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { Advice, Bench, Proposal, Schemas, Trial } from "../api/client";
+  import type { Advice, AdviceBody, Bench, Proposal, Schemas, Trial } from "../api/client";
   import { length, shim, signed, type LengthUnit } from "../lib/quantity";
   import BeforeAndAfter from "./BeforeAndAfter.svelte";
   import type { BenchOnScreen, TrialTyped } from "./bench.svelte";
@@ -118,7 +118,7 @@
   {/if}
   {#if move.preload_changes_mm !== null && Math.abs(move.preload_changes_mm) > 0.0005}
     <p class="mt-1">
-      Both sides together grow by <strong>{signed(move.preload_changes_mm, unit)}</strong>: carrier preload
+      Both stacks together change by <strong>{signed(move.preload_changes_mm, unit)}</strong>: carrier preload
       follows.
     </p>
   {/if}
@@ -126,6 +126,42 @@
     Expected backlash <strong>{length(move.expected.backlash_mm, unit)}</strong>
     <span class="whitespace-nowrap">± {length(move.expected.backlash_sd_mm, unit)}</span>
   </p>
+{/snippet}
+
+{#snippet proposed(body: AdviceBody, best: Proposal)}
+  <p class="mt-2">
+    <strong class="figure text-2xl">{oddsWords(best.odds_percent)}</strong>
+    to land in the window <span class="quiet text-sm">(the model's estimate)</span>
+  </p>
+  {@render change(best)}
+  {#if mayRecord}
+    <button
+      class={["btn mt-3", due && advice?.kind === "move" ? "btn-primary" : "btn-neutral"]}
+      disabled={on.busy || on.thinking}
+      onclick={() => doIt(best)}>It is in the housing: begin trial {trial.number + 1}</button
+    >
+  {/if}
+  <div class="mt-4"><BeforeAndAfter {on} {bench} place={best.place} /></div>
+  {#if body.order}<p class="border-base-content mt-3 border-2 px-3 py-2">{body.order}</p>{/if}
+  <details class="mt-2">
+    <summary class="min-h-touch cursor-pointer py-2 font-semibold">Other ways</summary>
+    <ul class="grid gap-3">
+      {#each others as one (one.kind)}
+        <li class="border-line border-t pt-2">
+          <p><strong>{NAMES[one.kind]}</strong>, {oddsWords(one.odds_percent)}. {one.text}</p>
+          {@render change(one)}
+          {#if mayRecord}
+            <button class="btn btn-plain mt-2" disabled={on.busy || on.thinking} onclick={() => doIt(one)}
+              >This one is in</button
+            >
+          {/if}
+        </li>
+      {/each}
+      <li class="border-line border-t pt-2">
+        <strong>Stop here</strong>, {oddsWords(body.stay_percent)} that it is in as it stands.
+      </li>
+    </ul>
+  </details>
 {/snippet}
 
 <section aria-labelledby="next-move" aria-live="polite">
@@ -188,44 +224,13 @@
           >
         </p>
       {/if}
-      {#if best && advice.kind !== "finished"}
-        {#if advice.kind !== "move"}
-          <p class="mt-3 font-semibold">If it had to move now: {best.text}</p>
-        {/if}
-        <p class="mt-2">
-          <strong class="figure text-2xl">{oddsWords(best.odds_percent)}</strong>
-          to land in the window <span class="quiet text-sm">(the model's estimate)</span>
-        </p>
-        {@render change(best)}
-        {#if mayRecord}
-          <button
-            class={["btn mt-3", due && advice.kind === "move" ? "btn-primary" : "btn-neutral"]}
-            disabled={on.busy || on.thinking}
-            onclick={() => doIt(best)}>It is in the housing: begin trial {trial.number + 1}</button
-          >
-        {/if}
-        <div class="mt-4"><BeforeAndAfter {on} {bench} place={best.place} /></div>
-        {#if body.order}<p class="border-base-content mt-3 border-2 px-3 py-2">{body.order}</p>{/if}
+      {#if best && advice.kind === "move"}
+        {@render proposed(body, best)}
+      {:else if best && advice.kind !== "finished"}
         <details class="mt-2">
-          <summary class="min-h-touch cursor-pointer py-2 font-semibold">Other ways</summary>
-          <ul class="grid gap-3">
-            {#each others as one (one.kind)}
-              <li class="border-line border-t pt-2">
-                <p><strong>{NAMES[one.kind]}</strong>, {oddsWords(one.odds_percent)}. {one.text}</p>
-                {@render change(one)}
-                {#if mayRecord}
-                  <button
-                    class="btn btn-plain mt-2"
-                    disabled={on.busy || on.thinking}
-                    onclick={() => doIt(one)}>This one is in</button
-                  >
-                {/if}
-              </li>
-            {/each}
-            <li class="border-line border-t pt-2">
-              <strong>Stop here</strong>, {oddsWords(body.stay_percent)} that it is in as it stands.
-            </li>
-          </ul>
+          <summary class="min-h-touch cursor-pointer py-2 font-semibold">If it had to move now</summary>
+          <p class="font-semibold">{best.text}</p>
+          {@render proposed(body, best)}
         </details>
       {/if}
       {#if advice.kind === "move" || advice.kind === "finished" || advice.kind === "measure"}

@@ -112,7 +112,7 @@
   <div class="grid gap-3 sm:grid-cols-2">
     <Field label="What holds the pinion's preload">
       <select class="select w-full" bind:value={part}>
-        <option value="nothing">Nothing yet: a light preload by hand</option>
+        <option value="nothing">Nothing yet, by hand</option>
         {#each PARTS as one (one.value)}<option value={one.value}>{one.word}</option>{/each}
       </select>
     </Field>

@@ -18,6 +18,8 @@
     width?: number;
     pad?: number;
     children?: Snippet<[FlankFrame]>;
+    /** what lies over the drawing and may reach beyond the flank */
+    over?: Snippet<[FlankFrame]>;
   }
   let {
     proportions,
@@ -30,6 +32,7 @@
     width = 520,
     pad = 30,
     children,
+    over,
   }: Props = $props();
   const frame = $derived(new FlankFrame(proportions, width, pad));
   const clip = $props.id();
@@ -64,4 +67,5 @@
       <text transform={`translate(${frame.width - 12} ${frame.height / 2}) rotate(-90)`}>heel</text>
     </g>
   {/if}
+  {@render over?.(frame)}
 </svg>

@@ -21,6 +21,7 @@
   const NAMES = { drive: "Drive side", coast: "Coast side" };
   const name = $derived(NAMES[flank]);
   const curved = $derived((bench.start.drive_flank === "convex") === (flank === "drive"));
+  const REACH = 22;
   const begin: Patch = { u: 0.48, v: 0.5, long: 0.25, short: 0.22, lean: 0 };
   let patch = $state.raw<Patch>(untrack(() => (read ? drawn(read) : begin)));
   let touched = $state(false);
@@ -155,6 +156,8 @@
     patch.u + a * Math.cos(turn) - b * Math.sin(turn),
     patch.v + a * Math.sin(turn) + b * Math.cos(turn),
   )}
+  {@const middle = frame.at(patch.u, patch.v)}
+  {@const far = Math.hypot(p.x - middle.x, p.y - middle.y) || 1}
   <g
     role="presentation"
     class="cursor-grab touch-none"
@@ -163,7 +166,13 @@
     onpointerup={() => (grip = null)}
     onpointercancel={() => (grip = null)}
   >
-    <circle cx={p.x} cy={p.y} r="24" fill="transparent" />
+    <!-- the finger's target lies outward, so that the patch itself stays free to be moved -->
+    <circle
+      cx={p.x + (REACH * (p.x - middle.x)) / far}
+      cy={p.y + (REACH * (p.y - middle.y)) / far}
+      r="27"
+      fill="transparent"
+    />
     {#if shape === "square"}
       <rect
         x={p.x - 7}
@@ -233,6 +242,8 @@
             onpointercancel={() => (grip = null)}
           />
         {/if}
+      {/snippet}
+      {#snippet over(frame)}
         {#if mayRecord}
           {@render handle(frame, "lean", -patch.long * 0.99, 0, "ring")}
           {@render handle(frame, "short", 0, patch.short, "square")}
