@@ -17,7 +17,7 @@ from setup_bench.advice import Estimate, estimate_of
 from setup_bench.estimate import assess, window_of
 from setup_bench.models import Trial
 from setup_bench.present import odds_percent, pieces_out
-from setup_bench.question import counts, has_drawer, question_of, set_of
+from setup_bench.question import aim_of, counts, has_drawer, question_of, set_of
 from setup_bench.stacks import Pieces, stored, total_mm
 from setup_bench.verdicts import judge_patterns
 from stores.models import DrawerPlace
@@ -252,7 +252,7 @@ def odds_kept() -> list[dict[str, Any]]:
     parts = tuple(f"job__trials__{one}" for one in ("conditions", "patterns", "torques", "depths"))
     for trial in asked.prefetch_related("readings__strike_out", "conditions", "patterns", *with_all, *parts)[:_LOOKED_BACK]:
         trials = [one for one in sorted(trial.job.trials.all(), key=lambda one: one.number) if one.number <= trial.number]
-        verdict = assess(trial, window_of(trial.job.family), None)
+        verdict = assess(trial, aim_of(trial.job), None)
         pattern = judge_patterns(trial, question_of(trial.job, trials), -1)
         if verdict is None or "unknown" in (verdict.verdict, pattern.verdict):
             continue

@@ -13,10 +13,10 @@ from amber_core.gearset.macro import build_macro
 from amber_core.setup.question import PatternWindow
 from amber_core.verdicts import SLACK
 from jobs.models import Job
-from setup_bench.estimate import RESOLUTION_MM, Window, assess, geometry_of, ring_move_mm, window_of
+from setup_bench.estimate import RESOLUTION_MM, Window, assess, geometry_of, ring_move_mm
 from setup_bench.models import PatternReading, Reading, TorqueReading, Trial, TrialBearings
 from setup_bench.preload import preload_out
-from setup_bench.question import counts, depth_shim_mm, depth_shims_mm, latest_pattern, question_of, set_of, start_of
+from setup_bench.question import aim_of, counts, depth_shim_mm, depth_shims_mm, latest_pattern, question_of, set_of, start_of
 from setup_bench.stacks import Pieces, stored, total_mm
 from setup_bench.verdicts import PatternVerdict, judge_patterns, judge_pinion, judge_total, latest_torque
 from stores.api import limit_out
@@ -27,7 +27,7 @@ POSITIONS_DEG = [45.0 * k for k in range(8)]
 
 def bench_out(job: Job) -> dict[str, Any]:
     """What was put in and read, with its verdicts; the next move is asked for by itself."""
-    family, window, geometry = job.family, window_of(job.family), geometry_of(set_of(job))
+    family, window, geometry = job.family, aim_of(job), geometry_of(set_of(job))
     trials = sorted(job.trials.all(), key=lambda trial: trial.number)
     question = question_of(job, trials)
     shown: list[dict[str, Any]] = []

@@ -22,11 +22,12 @@ from amber_core.setup.question import (
     TrialBacklash,
     TrialDepth,
     TrialPatch,
+    goal_window,
 )
 from amber_core.shims.stock import Shims
 from jobs.models import AxleEnd, Job
 from jobs.run_sheet import RunSheet
-from setup_bench.estimate import RESOLUTION_MM, assess, window_of
+from setup_bench.estimate import RESOLUTION_MM, Window, assess, window_of
 from setup_bench.models import WITH_TRIAL, Basis, PatternReading, Trial, TrialBearings
 from setup_bench.stacks import as_shims, stored, total_mm
 from stores.models import AxleFamily, CarrierMethod, DrawerPlace
@@ -93,6 +94,15 @@ def set_of(job: Job) -> GearSetDescription | None:
         tooth_form="uniform" if family.tooth_form == "uniform" else "tapered",
         drive_flank=start_of(job).drive_flank,
     )
+
+
+def aim_of(job: Job) -> Window:
+    """What backlash is held against on this job: the sheet's window, or about what a used set was found with."""
+    sheet, start = window_of(job.family), start_of(job)
+    if start.as_found is None or sheet.min_mm is None or sheet.max_mm is None:
+        return sheet
+    goal = goal_window(SetupWindow(backlash_min_mm=sheet.min_mm, backlash_max_mm=sheet.max_mm), start.as_found)
+    return Window(min_mm=goal.backlash_min_mm, max_mm=goal.backlash_max_mm, max_variation_mm=sheet.max_variation_mm)
 
 
 def counts(trial: Trial) -> bool:

@@ -13,9 +13,9 @@ from amber_core.verdicts import Reason
 from jobs.models import NOT_READ_AFTER_ASSEMBLY, Job
 from jobs.run_sheet import RunSheet
 from jobs.services import note_bench
-from setup_bench.estimate import assess, window_of
+from setup_bench.estimate import assess
 from setup_bench.models import TorqueReading, Trial
-from setup_bench.question import bench_job, counts, latest_pattern, question_of
+from setup_bench.question import aim_of, bench_job, counts, latest_pattern, question_of
 from stores.models import Quantity
 
 TORQUE_RESOLUTION_NM = 0.05
@@ -73,7 +73,7 @@ def judge_total(job: Job, trial: Trial) -> CarrierPreloadVerdict | None:
     total, pinion, gear_set = latest_torque(trial, "total"), latest_torque(trial, "pinion"), RunSheet(job).gear_set
     if total is None or pinion is None or gear_set is None:
         return None
-    limit, window = RunSheet(job).limits.get(Quantity.TOTAL_TORQUE), window_of(job.family)
+    limit, window = RunSheet(job).limits.get(Quantity.TOTAL_TORQUE), aim_of(job)
     backlash = assess(trial, window, None)
     return assess_carrier_preload(
         CarrierPreload(
@@ -96,7 +96,7 @@ def final_missing(job: Job, trials: list[Trial]) -> str:
     if last is None or not last.is_final:
         return NOT_READ_AFTER_ASSEMBLY
     question = question_of(job, trials)
-    backlash = assess(last, window_of(job.family), None)
+    backlash = assess(last, aim_of(job), None)
     pattern = judge_patterns(last, question, -1)
     pinion, total = judge_pinion(job, last), judge_total(job, last)
     found: list[tuple[str, Any]] = [
@@ -144,7 +144,7 @@ def bench_verdicts(job: Job) -> BenchVerdicts:
 def _contact(job: Job, trials: list[Trial]) -> tuple[str, str]:
     if not trials:
         return "unknown", "unknown"
-    verdict = assess(trials[-1], window_of(job.family), None)
+    verdict = assess(trials[-1], aim_of(job), None)
     pattern = judge_patterns(trials[-1], question_of(job, trials), -1).verdict
     return (verdict.verdict if verdict is not None and counts(trials[-1]) else "unknown"), pattern
 

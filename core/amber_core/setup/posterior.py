@@ -180,7 +180,7 @@ class Posterior:
 
     def _inverse(self) -> Field:
         jacobian = self._jacobian(self.whitened)
-        inverse: Field = np.linalg.inv(jacobian.T @ jacobian)
+        inverse: Field = np.asarray(np.linalg.inv(jacobian.T @ jacobian), dtype=np.float64)
         return inverse
 
     def _standing(self) -> list[Residual]:

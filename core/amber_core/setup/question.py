@@ -212,17 +212,8 @@ class SetupQuestion:
 
     @property
     def goal(self) -> SetupWindow:
-        """The window to land in: that of the sheet, or about what a used set was found with, never under the least backlash."""
-        if self.set_state == "new":
-            return self.window
-        found, half = self.as_found or AsFound(), (self.window.backlash_max_mm - self.window.backlash_min_mm) / 2.0
-        low, high = self.window.backlash_min_mm, self.window.backlash_max_mm + USED_OVER_MM
-        if found.backlash_mm is not None:
-            low = max(low, found.backlash_mm - half)
-            high = low + 2.0 * half if low > found.backlash_mm - half else found.backlash_mm + half
-        pattern = self.window.pattern
-        goal = PatternWindow(drive=_about(found.drive) or pattern.drive, coast=_about(found.coast) or pattern.coast)
-        return replace(self.window, backlash_min_mm=low, backlash_max_mm=high, pattern=goal)
+        """The window to land in."""
+        return goal_window(self.window, self.as_found or AsFound()) if self.set_state == "used" else self.window
 
     def pinion_change_mm(self, before_shim_mm: float, after_shim_mm: float) -> float:
         """How far another depth shim moves the pinion, + away from the ring axis, [mm]."""
@@ -240,6 +231,25 @@ class SetupQuestion:
         assert after.ring_side_mm is not None and after.far_side_mm is not None
         grown = (after.ring_side_mm - before.ring_side_mm) - (after.far_side_mm - before.far_side_mm)
         return (1.0 if self.adjust.carrier == "cover_shims" else -1.0) * grown / 2.0
+
+
+def goal_window(window: SetupWindow, found: AsFound) -> SetupWindow:
+    """The window of a used set: about what it was found with, never under the sheet's least backlash.
+
+    Parameters
+    ----------
+    window : SetupWindow
+        The sheet's, for a new set, [mm].
+    found : AsFound
+        Backlash [mm] and patches [-] before it came apart; what is not known leaves the sheet's window, wider by USED_OVER_MM at the top.
+    """
+    half = (window.backlash_max_mm - window.backlash_min_mm) / 2.0
+    low, high = window.backlash_min_mm, window.backlash_max_mm + USED_OVER_MM
+    if found.backlash_mm is not None:
+        low = max(low, found.backlash_mm - half)
+        high = low + 2.0 * half if low > found.backlash_mm - half else found.backlash_mm + half
+    pattern = PatternWindow(drive=_about(found.drive) or window.pattern.drive, coast=_about(found.coast) or window.pattern.coast)
+    return replace(window, backlash_min_mm=low, backlash_max_mm=high, pattern=pattern)
 
 
 def _about(found: FoundPatch | None) -> PatchWindow | None:

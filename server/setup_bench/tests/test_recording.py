@@ -203,6 +203,9 @@ class Basics(ApiTestCase):
         self.assertEqual(found["kind"], "finished", found["text"])
         self.assertIn("over_new_max", [one["code"] for one in found["advice"]["reasons"]])
         self.assertEqual(Basis.objects.count(), 1)
+        bench = self.call("get", f"/jobs/{job}/bench").json()
+        self.assertEqual((bench["trials"][-1]["assessment"]["verdict"], Job.objects.get(pk=job).backlash_verdict), ("in", "in"))
+        self.assertAlmostEqual((bench["min_mm"] + bench["max_mm"]) / 2.0, 0.27)
 
     def test_the_dial_is_checked_before_it_is_believed(self) -> None:
         job = self.make_job()

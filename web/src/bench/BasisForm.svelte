@@ -38,7 +38,7 @@
     event.preventDefault();
     const used = condition === "used";
     const seen = used ? found : {};
-    kept = await on.setBasis({
+    wrong = await on.setBasis({
       set_state: condition,
       drive_flank: flank,
       found_backlash: used ? backlash : "",
@@ -47,7 +47,7 @@
       found_coast_u: share(seen["coast_u"]),
       found_coast_v: share(seen["coast_v"]),
     });
-    wrong = kept ? null : on.wrong;
+    kept = wrong === null;
   }
 </script>
 

@@ -108,7 +108,7 @@
           {trial}
           {mayRecord}
           busy={on.busy}
-          onconfirm={() => void on.confirmConditions(trial.id)}
+          onconfirm={async () => (on.wrong = await on.confirmConditions(trial.id))}
         />
       {/if}
       <BenchTabs {tab} {trial} onpick={pick} />

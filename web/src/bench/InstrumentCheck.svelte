@@ -21,9 +21,8 @@
 
   async function check(event: SubmitEvent) {
     event.preventDefault();
-    const kept = await on.checkInstrument({ zero, block, block_read: blockRead, back });
-    wrong = kept ? null : on.wrong;
-    if (kept) zero = block = blockRead = back = "";
+    wrong = await on.checkInstrument({ zero, block, block_read: blockRead, back });
+    if (wrong === null) zero = block = blockRead = back = "";
   }
 </script>
 

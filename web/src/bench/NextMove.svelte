@@ -193,7 +193,10 @@
             <p class="mt-2"><strong>Still to come.</strong> {bench.final_missing}</p>
           {:else}
             <p class="mt-2">Everything was read after the final assembly, and it is in.</p>
-            <a class="btn btn-primary mt-3" href={`/jobs/${bench.job_id}`}>Back to the run sheet</a>
+            <a
+              class={["btn mt-3", bench.signed_off ? "btn-plain" : "btn-primary"]}
+              href={`/jobs/${bench.job_id}`}>Back to the run sheet</a
+            >
           {/if}
         {:else}
           <p class="mt-2">

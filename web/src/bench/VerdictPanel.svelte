@@ -38,7 +38,9 @@
       {/if}
       <dt class="quiet">Window</dt>
       <dd>
-        {window(bench.min_mm, bench.max_mm, unit)}; spread {window(null, bench.max_variation_mm, unit)}
+        {window(bench.min_mm, bench.max_mm, unit)}{bench.start.as_found?.backlash_mm != null
+          ? ", about as found"
+          : ""}; spread {window(null, bench.max_variation_mm, unit)}
         {#if bench.limits.some((limit) => limit.is_sample)}<span class="sample">Sample</span>{/if}
       </dd>
     </dl>

@@ -168,52 +168,50 @@ export class BenchOnScreen {
     const answer = await this.#write({ ...BARE, ...typed, after }, `trial ${after}`, (body) =>
       client.POST("/api/v1/jobs/{job_id}/trials", { params: this.#job, body }),
     );
-    if (answer.kind === "refused" && answer.status === 409) {
-      await this.load();
-      this.wrong = answer.refused.message;
-    }
+    if (answer.kind === "refused" && answer.status === 409) await this.load();
+    this.wrong = answer.kind === "done" ? null : sentence(answer);
     this.picked = null;
     return answer.kind === "done";
   }
 
   /** The housing was looked at: readings count. */
-  confirmConditions(trial_id: string): Promise<boolean> {
+  confirmConditions(trial_id: string): Promise<string | null> {
     return this.#kept({}, `conditions ${trial_id}`, (body) =>
       client.POST("/api/v1/trials/{trial_id}/conditions", { params: { path: { trial_id } }, body }),
     );
   }
 
-  takePattern(trial_id: string, patch: Typed<"PatternIn">): Promise<boolean> {
+  takePattern(trial_id: string, patch: Typed<"PatternIn">): Promise<string | null> {
     return this.#kept(patch, `pattern ${trial_id}`, (body) =>
       client.POST("/api/v1/trials/{trial_id}/patterns", { params: { path: { trial_id } }, body }),
     );
   }
 
-  takeTorque(trial_id: string, torque: Typed<"TorqueIn">): Promise<boolean> {
+  takeTorque(trial_id: string, torque: Typed<"TorqueIn">): Promise<string | null> {
     return this.#kept(torque, `torque ${trial_id}`, (body) =>
       client.POST("/api/v1/trials/{trial_id}/torques", { params: { path: { trial_id } }, body }),
     );
   }
 
-  takeDepth(trial_id: string, depth: Typed<"DepthIn">): Promise<boolean> {
+  takeDepth(trial_id: string, depth: Typed<"DepthIn">): Promise<string | null> {
     return this.#kept(depth, `depth ${trial_id}`, (body) =>
       client.POST("/api/v1/trials/{trial_id}/depths", { params: { path: { trial_id } }, body }),
     );
   }
 
-  setBasis(basis: Typed<"BasisIn">): Promise<boolean> {
+  setBasis(basis: Typed<"BasisIn">): Promise<string | null> {
     return this.#kept(basis, "basis", (body) =>
       client.POST("/api/v1/jobs/{job_id}/basis", { params: this.#job, body }),
     );
   }
 
-  takeSleeveStep(step: Typed<"SleeveStepIn">): Promise<boolean> {
+  takeSleeveStep(step: Typed<"SleeveStepIn">): Promise<string | null> {
     return this.#kept(step, "sleeve", (body) =>
       client.POST("/api/v1/jobs/{job_id}/sleeve-steps", { params: this.#job, body }),
     );
   }
 
-  takeBackSleeveStep(step_id: string, reason: string): Promise<boolean> {
+  takeBackSleeveStep(step_id: string, reason: string): Promise<string | null> {
     return this.#kept({ reason }, `sleeve back ${step_id}`, (body) =>
       client.POST("/api/v1/jobs/{job_id}/sleeve-steps/{step_id}/take-back", {
         params: { path: { job_id: this.jobId, step_id } },
@@ -222,13 +220,13 @@ export class BenchOnScreen {
     );
   }
 
-  takeSpacerTry(spacer: Typed<"SpacerTryIn">): Promise<boolean> {
+  takeSpacerTry(spacer: Typed<"SpacerTryIn">): Promise<string | null> {
     return this.#kept(spacer, "spacer", (body) =>
       client.POST("/api/v1/jobs/{job_id}/spacer-tries", { params: this.#job, body }),
     );
   }
 
-  checkInstrument(check: Typed<"InstrumentCheckIn">): Promise<boolean> {
+  checkInstrument(check: Typed<"InstrumentCheckIn">): Promise<string | null> {
     return this.#kept(check, "instrument", (body) =>
       client.POST("/api/v1/jobs/{job_id}/instrument-checks", { params: this.#job, body }),
     );
@@ -276,18 +274,19 @@ export class BenchOnScreen {
     const answer = await ask(call({ ...body, client_id: this.#idFor(key) }));
     this.busy = false;
     this.#answered(key, answer);
-    this.#took(answer);
+    this.lost = answer.kind === "lost";
+    if (answer.kind === "done") this.#show(answer.value);
     return answer;
   }
 
+  /** The sentence when it was not kept, for the form that asked; null when it was. */
   async #kept<Body extends object>(
     body: Body,
     what: string,
     call: (body: Body & { client_id: string }) => Written<Bench>,
-  ): Promise<boolean> {
+  ): Promise<string | null> {
     const answer = await this.#write(body, what, call);
-    if (answer.kind === "lost") this.wrong = sentence(answer);
-    return answer.kind === "done";
+    return answer.kind === "done" ? null : sentence(answer);
   }
 
   /** Ask for the advice anew, a moment after the bench last changed. */

@@ -32,7 +32,7 @@
 
   async function take(event: SubmitEvent) {
     event.preventDefault();
-    const kept = await on.takeDepth(trial.id, {
+    wrong = await on.takeDepth(trial.id, {
       tool,
       reading,
       bar: tool === "bar" ? bar : "",
@@ -41,8 +41,7 @@
       nominal,
       mark,
     });
-    wrong = kept ? null : on.wrong;
-    if (kept) reading = "";
+    if (wrong === null) reading = "";
   }
 </script>
 

@@ -22,6 +22,8 @@
   const place = $derived<Place | null>(looked ?? estimate);
   let shown = $state.raw<Contact | null>(null);
   let svg: SVGSVGElement | undefined = $state();
+  /** the margin above the map that is not needed */
+  const TOP = 44;
   const FLANKS = [
     { key: "drive", name: "Drive side there" },
     { key: "coast", name: "Coast side there" },
@@ -45,7 +47,7 @@
     if (!svg || !frame) return;
     const box = svg.getBoundingClientRect();
     const scale = frame.size / box.width;
-    looked = frame.under((event.clientX - box.left) * scale, (event.clientY - box.top) * scale);
+    looked = frame.under((event.clientX - box.left) * scale, (event.clientY - box.top) * scale + TOP);
   }
   function keys(event: KeyboardEvent) {
     if (!frame || place === null) return;
@@ -87,7 +89,7 @@
     >
       <svg
         bind:this={svg}
-        viewBox={`0 0 ${frame.size} ${frame.size}`}
+        viewBox={`0 ${TOP} ${frame.size} ${frame.size - TOP}`}
         class="mx-auto block w-full max-w-[36rem] touch-pan-y"
         role="img"
         aria-label={`Ring position across, pinion depth up. ${chart.trials.length} trials.`}
@@ -146,7 +148,17 @@
         </g>
         <path d={frame.region(0)} class="fill-base-300" stroke="currentColor" stroke-width="2" />
         <path d={frame.region(0)} fill="url(#passes)" />
-        <path d={frame.ellipse} fill="none" stroke="currentColor" stroke-width="2" stroke-dasharray="3 4" />
+        <clipPath id="map-edge"
+          ><rect x={frame.pad} y={frame.pad} width={frame.inner} height={frame.inner} /></clipPath
+        >
+        <path
+          clip-path="url(#map-edge)"
+          d={frame.ellipse}
+          fill="none"
+          stroke="currentColor"
+          stroke-width="2"
+          stroke-dasharray="3 4"
+        />
         {#if trials.length > 1}
           <path
             d={`M${trials.map(({ x, y }) => `${x} ${y}`).join("L")}`}

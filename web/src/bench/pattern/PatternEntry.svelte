@@ -106,16 +106,14 @@
     change({ ...patch, ...move });
   }
   async function take() {
-    wrong = null;
-    const kept = await on.takePattern(trial.id, {
+    wrong = await on.takePattern(trial.id, {
       flank,
       ...shown,
       photo: photo?.id ?? null,
       photo_place: photo?.place ?? null,
       note: "",
     });
-    if (kept) touched = false;
-    else wrong = on.wrong;
+    if (wrong === null) touched = false;
   }
   async function add(event: Event) {
     const file = (event.currentTarget as HTMLInputElement).files?.[0];
@@ -244,6 +242,10 @@
         {/if}
       {/snippet}
       {#snippet over(frame)}
+        {#if read !== null || touched}
+          {@const at = frame.at(shown.u, shown.v)}
+          <path d={`M${at.x - 7} ${at.y}h14M${at.x} ${at.y - 7}v14`} stroke="currentColor" stroke-width="2" />
+        {/if}
         {#if mayRecord}
           {@render handle(frame, "lean", -patch.long * 0.99, 0, "ring")}
           {@render handle(frame, "short", 0, patch.short, "square")}

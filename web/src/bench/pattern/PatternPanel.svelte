@@ -49,8 +49,8 @@
   {/each}
 </div>
 <p class="quiet mt-3">
-  Amber: the paint as you read it. Line: the model's patch for the estimate of all trials. Dotted: where the
-  middle may lie without load; under load it goes toward the heel.
+  Amber: the paint as you read it, a cross in its middle. Line: the model's patch for the estimate of all
+  trials. Dotted: where the middle may lie without load; under load it goes toward the heel.
 </p>
 <details class="mt-2">
   <summary class="min-h-touch cursor-pointer py-2 font-semibold">

@@ -32,7 +32,7 @@
 
   async function take(event: SubmitEvent) {
     event.preventDefault();
-    const kept = await on.takeTorque(trial.id, {
+    wrong = await on.takeTorque(trial.id, {
       what,
       typed,
       radius: way === "pull" ? radius : "",
@@ -40,8 +40,7 @@
       seal,
       seal_drag: seal === "fitted" ? drag : "",
     });
-    wrong = kept ? null : on.wrong;
-    if (kept) typed = "";
+    if (wrong === null) typed = "";
   }
 </script>
 

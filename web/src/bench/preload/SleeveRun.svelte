@@ -20,6 +20,7 @@
   let nut = $state<number | null>(null);
   let wrong = $state<string | null>(null);
   let back = $state.raw<Schemas["SleeveStepOut"] | null>(null);
+  let backWrong = $state<string | null>(null);
   let fresh = $state(false);
 
   const answer = $derived(sleeve.answer);
@@ -44,9 +45,8 @@
   async function take(event: SubmitEvent) {
     event.preventDefault();
     if (turn === null) return;
-    const kept = await on.takeSleeveStep({ sleeve: number, nut_turn_deg: turn, typed, nut_torque_nm: nut });
-    wrong = kept ? null : on.wrong;
-    if (!kept) return;
+    wrong = await on.takeSleeveStep({ sleeve: number, nut_turn_deg: turn, typed, nut_torque_nm: nut });
+    if (wrong !== null) return;
     turn = nut = null;
     typed = "";
     fresh = false;
@@ -76,7 +76,7 @@
   {#if sleeve.steps.length > 0}
     <svg
       viewBox={`0 0 ${PLOT.width} ${PLOT.height}`}
-      class="mt-2 block w-full max-w-3xl"
+      class="mt-2 block w-full max-w-2xl"
       role="img"
       aria-label={`Rotating torque over the turn of the nut. ${told}. Window ${torqueWindow(window, torqueUnit)}.`}
     >
@@ -245,10 +245,11 @@
   <ReasonDialog
     title={`Take back the step at ${step.nut_turn_deg}°`}
     ask="Why? It stays visible, struck through."
-    wrong={on.wrong}
+    wrong={backWrong}
     onclose={() => (back = null)}
     onreason={async (reason) => {
-      if (await on.takeBackSleeveStep(step.id, reason)) back = null;
+      backWrong = await on.takeBackSleeveStep(step.id, reason);
+      if (backWrong === null) back = null;
     }}
   />
 {/if}

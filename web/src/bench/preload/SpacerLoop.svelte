@@ -32,9 +32,8 @@
 
   async function take(event: SubmitEvent) {
     event.preventDefault();
-    const kept = await on.takeSpacerTry({ stack, end_play: play, torque: typed });
-    wrong = kept ? null : on.wrong;
-    if (kept) stack = play = typed = "";
+    wrong = await on.takeSpacerTry({ stack, end_play: play, torque: typed });
+    if (wrong === null) stack = play = typed = "";
   }
 </script>
 

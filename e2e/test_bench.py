@@ -1,0 +1,154 @@
+"""The set-up bench: what each demo job's bench says, photos, spacer, first shim, used sets, the map by keyboard."""
+
+from __future__ import annotations
+
+import struct
+import zlib
+
+from playwright.sync_api import FilePayload, expect
+
+from e2e.base import BrowserTestCase
+from setup_bench.models import PatternReading
+
+
+def png(side: int = 4) -> bytes:
+    """A small amber square."""
+
+    def chunk(kind: bytes, data: bytes) -> bytes:
+        return struct.pack(">I", len(data)) + kind + data + struct.pack(">I", zlib.crc32(kind + data))
+
+    rows = (b"\0" + b"\xe0\xa0\x20" * side) * side
+    head = struct.pack(">IIBBBBB", side, side, 8, 2, 0, 0, 0)
+    return b"\x89PNG\r\n\x1a\n" + chunk(b"IHDR", head) + chunk(b"IDAT", zlib.compress(rows)) + chunk(b"IEND", b"")
+
+
+class TheBench(BrowserTestCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.sign_in("isla")
+
+    def bench(self, vehicle: str, tab: str = "backlash") -> None:
+        self.go("/you", "Isla Moray")
+        self.go(f"/jobs/{self.job(vehicle).pk}/bench#{tab}", "Set-up bench")
+
+    def test_each_job_is_told_what_it_needs(self) -> None:
+        for vehicle, said in (
+            ("Library van", "Read more before anything is moved."),
+            ("Estate car", "No shim cures this."),
+            ("Bread van", "Read it again before anything is moved."),
+            ("Timber crew", "Contact is finished. Leave it"),
+            ("Road-rail loader", "What stands in the housing?"),
+        ):
+            with self.subTest(vehicle):
+                self.bench(vehicle)
+                expect(self.page.get_by_text(said).first).to_be_visible()
+        self.bench("Estate car")
+        expect(self.page.get_by_text("dirt or a burr under it")).to_be_visible()
+        expect(self.page.get_by_role("button", name="It is in the housing")).to_have_count(0)
+        self.bench("Bread van")
+        expect(self.page.get_by_text("Trial 2: the backlash lies")).to_be_visible()
+
+    def test_a_photo_lies_under_the_patch_and_stays_with_it(self) -> None:
+        self.bench("Library van", "pattern")
+        drive = self.page.get_by_role("region", name="Drive side")
+        picker = drive.get_by_label("Photo")
+        picker.set_input_files([FilePayload(name="tooth.png", mimeType="text/plain", buffer=b"no picture")])
+        expect(drive.get_by_text("This file is no picture that can be opened here.")).to_be_visible()
+        picker.set_input_files([FilePayload(name="tooth.png", mimeType="image/png", buffer=png())])
+        expect(drive.locator("svg image")).to_have_count(1)
+        drive.get_by_text("By slider instead").click()
+        drive.get_by_label("Toe to heel", exact=True).press("ArrowRight")
+        drive.get_by_label("Size").press("ArrowRight")
+        drive.get_by_role("button", name="Take the drive pattern").click()
+        expect(drive.get_by_role("button", name="Take it anew")).to_be_visible()
+        kept = PatternReading.objects.latest("id")
+        assert kept.photo is not None and kept.photo_place is not None
+        self.assertEqual((kept.photo.media_type, round(kept.photo_place["scale"], 2)), ("image/jpeg", 1.02))
+        self.page.reload()
+        expect(drive.locator("svg image")).to_have_count(1)
+        drive.get_by_label("under the patch").uncheck()
+        expect(drive.get_by_role("img", name="Painted tooth, drive side")).to_be_visible()
+
+    def test_what_a_patch_would_say_is_told_while_it_is_moved(self) -> None:
+        self.bench("Library van", "pattern")
+        patch = self.page.get_by_role("group", name="Drive side: arrows move the patch")
+        patch.focus()
+        for _ in range(25):
+            self.page.keyboard.press("ArrowUp")
+        expect(self.page.get_by_text("Read so, the pinion stands")).to_contain_text("too shallow")
+        for _ in range(20):
+            self.page.keyboard.press("ArrowUp")
+        expect(self.page.get_by_role("img", name="Drive side: patch at")).to_be_visible()
+        self.page.keyboard.press("Enter")
+        expect(self.page.get_by_role("region", name="Drive side").get_by_role("button", name="Take it anew")).to_be_visible()
+        self.assertIn("tip", PatternReading.objects.latest("id").runs_off)
+
+    def test_the_spacer_goes_from_play_to_the_next_stack(self) -> None:
+        self.bench("Timber crew", "preload")
+        self.page.get_by_label("Stack that is in").fill("0.50 mm")
+        self.page.get_by_role("region", name="shimmed solid spacer").get_by_role("button", name="Take").click()
+        expect(self.page.get_by_text("Read the end play, or the rotating torque")).to_be_visible()
+        self.page.get_by_label("End play").fill("0.08 mm")
+        self.page.get_by_role("region", name="shimmed solid spacer").get_by_role("button", name="Take").click()
+        expect(self.page.get_by_text("Next stack: 0.4")).to_be_visible()
+
+    def test_a_string_is_as_good_as_a_wrench(self) -> None:
+        self.bench("Timber crew", "preload")
+        self.page.get_by_label("Read with").select_option("Balance on a string or lever")
+        self.page.get_by_label("Pull, N").fill("2.1 kgf")
+        self.page.get_by_label("At radius").fill("100")
+        self.page.get_by_role("region", name="Rotating torque").get_by_role("button", name="Take").click()
+        expect(self.page.get_by_text("2.06 Nm", exact=True)).to_be_visible()
+        expect(self.page.get_by_text("pulled at 100 mm")).to_be_visible()
+
+    def test_the_first_shim_from_marks_and_heights(self) -> None:
+        self.bench("Library van", "depth")
+        first = self.page.get_by_role("region", name="The shim to begin with")
+        first.get_by_label("Old shim").fill("0.80 mm")
+        first.get_by_label("Old pinion's mark").fill("3")
+        first.get_by_label("New pinion's mark").fill("-2")
+        first.get_by_role("button", name="Work it out").click()
+        expect(first.get_by_text("0.85 mm", exact=True)).to_be_visible()
+        first.get_by_label("Old bearing height").fill("22.1x")
+        first.get_by_role("button", name="Work it out").click()
+        expect(first.get_by_text("is no length")).to_be_visible()
+
+    def test_a_used_set_is_told_to_go_back(self) -> None:
+        self.bench("Timber crew", "pattern")
+        self.page.get_by_text("Only assumed so far").click()
+        self.page.get_by_label("used: it goes back").check()
+        self.page.get_by_label("Backlash as found").fill("0.31 mm")
+        self.page.get_by_role("button", name="Keep it").click()
+        expect(self.page.get_by_text("used set, back to as found")).to_be_visible()
+        expect(self.page.get_by_text("Contact is finished. Leave it")).to_have_count(0)
+
+    def test_the_map_is_walked_by_keyboard(self) -> None:
+        self.bench("Timber crew", "map")
+        place = self.page.get_by_role("group", name="Set-up map")
+        place.focus()
+        for _ in range(3):
+            self.page.keyboard.press("Shift+ArrowRight")
+        expect(self.page.get_by_text("At the cross")).to_be_visible()
+        drawing = self.page.get_by_role("img", name="Drive side there")
+        expect(drawing).to_be_visible()
+        before = drawing.get_attribute("aria-label") or ""
+        self.page.keyboard.press("Shift+ArrowUp")
+        self.page.keyboard.press("Shift+ArrowUp")
+        expect(drawing).not_to_have_attribute("aria-label", before)
+        self.page.get_by_text("The map as a table").click()
+        expect(self.page.get_by_role("columnheader", name="Pinion")).to_be_visible()
+
+    def test_somebody_elses_trial_shows_when_the_page_is_looked_at_again(self) -> None:
+        self.bench("Timber crew")
+        other = self.new_page(self.new_context())
+        self.sign_in("tam", other)
+        self.go(f"/jobs/{self.job('Timber crew').pk}/bench", "Set-up bench, trial 1", other)
+        other.get_by_text("Something else went into the housing").click()
+        other.get_by_label("Ring side, notches").fill("1")
+        other.get_by_label("Far side, notches").fill("-1")
+        other.get_by_role("button", name="Begin trial 2").click()
+        expect(other.get_by_role("heading", name="Set-up bench, trial 2")).to_be_visible()
+        self.page.get_by_role("button", name="It is assembled: begin the final reading").click()
+        expect(self.page.get_by_role("heading", name="Set-up bench, trial 2")).to_be_visible()
+        expect(self.page.get_by_text("Somebody else has begun a new trial").first).to_be_visible()
+        other.context.close()
