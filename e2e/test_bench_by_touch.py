@@ -104,7 +104,7 @@ class ByTouch(BrowserTestCase):
             self.paint_both(axle)
             if self.page.get_by_text("Contact is finished.").count():
                 break
-        expect(self.page.get_by_text("Contact is finished. Leave it")).to_be_visible()
+        expect(self.page.get_by_text("Contact is finished. Leave it").first).to_be_visible()
         last = Trial.objects.filter(job=van).latest("number")
         assert last.expected is not None
         self.assertGreater(last.expected["odds"], 0.3)

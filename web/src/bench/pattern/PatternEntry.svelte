@@ -244,7 +244,11 @@
       {#snippet over(frame)}
         {#if read !== null || touched}
           {@const at = frame.at(shown.u, shown.v)}
-          <path d={`M${at.x - 7} ${at.y}h14M${at.x} ${at.y - 7}v14`} stroke="currentColor" stroke-width="2" />
+          <path
+            d={`M${at.x - 7} ${at.y}h14M${at.x} ${at.y - 7}v14`}
+            class="stroke-next-content"
+            stroke-width="2"
+          />
         {/if}
         {#if mayRecord}
           {@render handle(frame, "lean", -patch.long * 0.99, 0, "ring")}
