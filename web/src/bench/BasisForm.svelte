@@ -3,6 +3,7 @@
 
   import type { Bench, Schemas } from "../api/client";
   import Field from "../lib/Field.svelte";
+  import TypedField from "../lib/TypedField.svelte";
   import Notice from "../lib/Notice.svelte";
   import { UNIT_NAMES, type LengthUnit } from "../lib/quantity";
   import type { BenchOnScreen } from "./bench.svelte";
@@ -79,9 +80,7 @@
       what nobody measured.
     </p>
     <div class="grid gap-3 sm:grid-cols-2">
-      <Field label={`Backlash as found, ${UNIT_NAMES[unit]}`}
-        ><input class="input w-full" inputmode="decimal" maxlength="40" bind:value={backlash} /></Field
-      >
+      <TypedField label={`Backlash as found, ${UNIT_NAMES[unit]}`} bind:value={backlash} />
     </div>
     <div class="grid grid-cols-2 gap-3 sm:grid-cols-4">
       {#each FOUND as one (one.key)}

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Bench } from "../api/client";
-  import Field from "../lib/Field.svelte";
+  import TypedField from "../lib/TypedField.svelte";
   import Notice from "../lib/Notice.svelte";
   import { UNIT_NAMES, when, type LengthUnit } from "../lib/quantity";
   import type { BenchOnScreen } from "./bench.svelte";
@@ -39,24 +39,10 @@
   </p>
   {#if mayRecord}
     <form class="mt-2 grid max-w-xl grid-cols-2 gap-3 sm:grid-cols-4" onsubmit={check}>
-      <Field label="On zero"
-        ><input class="input w-full" inputmode="decimal" required maxlength="40" bind:value={zero} /></Field
-      >
-      <Field label="Block"
-        ><input class="input w-full" inputmode="decimal" required maxlength="40" bind:value={block} /></Field
-      >
-      <Field label="It shows"
-        ><input
-          class="input w-full"
-          inputmode="decimal"
-          required
-          maxlength="40"
-          bind:value={blockRead}
-        /></Field
-      >
-      <Field label="Back at"
-        ><input class="input w-full" inputmode="decimal" required maxlength="40" bind:value={back} /></Field
-      >
+      <TypedField label="On zero" bind:value={zero} required />
+      <TypedField label="Block" bind:value={block} required />
+      <TypedField label="It shows" bind:value={blockRead} required />
+      <TypedField label="Back at" bind:value={back} required />
       <button class="btn btn-plain justify-self-start" disabled={on.busy}>Keep the check</button>
       <p class="quiet col-span-full text-sm">Bare numbers are {UNIT_NAMES[unit]}.</p>
     </form>

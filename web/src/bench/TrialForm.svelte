@@ -3,6 +3,7 @@
 
   import type { Bench, Schemas } from "../api/client";
   import Field from "../lib/Field.svelte";
+  import TypedField from "../lib/TypedField.svelte";
   import { shim, signed, UNIT_NAMES, type LengthUnit } from "../lib/quantity";
   import { turnsNotches } from "../lib/words";
   import type { TrialTyped } from "./bench.svelte";
@@ -70,22 +71,17 @@
     Measure each shim, and write the stack as it lies: <strong>0.50 mm + 0.34 mm</strong>, or
     <strong>none</strong>. A bare number is {UNIT_NAMES[unit]}.
   </p>
-  <Field
+  <TypedField
     label={`Depth shim, ${bench.shim_place_label.toLowerCase()}`}
     hint={last?.depth_shim_mm != null
       ? `${shim(last.depth_shim_mm, unit)} was in. Leave empty when it stayed.`
       : bench.shim_place === "under_cartridge_flange"
         ? "Here a thicker shim draws the pinion away from the ring."
         : "Here a thicker shim brings the pinion nearer to the ring."}
-  >
-    <input
-      class="input w-full"
-      required={last === null}
-      maxlength="200"
-      autocomplete="off"
-      bind:value={depth}
-    />
-  </Field>
+    bind:value={depth}
+    required={last === null}
+    long
+  />
   {#if notches}
     <p>
       Adjusters are counted in whole notches from where they stood first; + is in.
@@ -101,12 +97,8 @@
     </div>
   {:else}
     <div class="grid gap-3 sm:grid-cols-2">
-      <Field label="Ring side" hint="Behind the ring gear's back">
-        <input class="input w-full" required maxlength="200" autocomplete="off" bind:value={ringSide} />
-      </Field>
-      <Field label="Far side" hint="The tooth side">
-        <input class="input w-full" required maxlength="200" autocomplete="off" bind:value={farSide} />
-      </Field>
+      <TypedField label="Ring side" hint="Behind the ring gear's back" bind:value={ringSide} required long />
+      <TypedField label="Far side" hint="The tooth side" bind:value={farSide} required long />
     </div>
   {/if}
   <div class="grid gap-3 sm:grid-cols-2">
@@ -124,9 +116,7 @@
     </Field>
   </div>
   {#if part === "spacer" || part === "outer_shims"}
-    <Field label="Preload stack"
-      ><input class="input w-full" maxlength="200" autocomplete="off" bind:value={spacer} /></Field
-    >
+    <TypedField label="Preload stack" bind:value={spacer} long />
   {/if}
   {#if bearings === "set_up" || (last?.bearings === "set_up" && bearings === "final")}
     <div class="border-base-content grid gap-2 border-l-4 pl-3">
@@ -146,9 +136,7 @@
         {/if}
       </p>
       {#if bearings === "set_up"}
-        <Field label={`Real less set-up, ${UNIT_NAMES[unit]}`}
-          ><input class="input w-40" maxlength="40" autocomplete="off" bind:value={offset} /></Field
-        >
+        <TypedField label={`Real less set-up, ${UNIT_NAMES[unit]}`} bind:value={offset} />
       {/if}
     </div>
   {/if}
@@ -158,7 +146,7 @@
       <span>This is the final assembly: seal, new nut and all of it</span>
     </label>
   {/if}
-  <Field label="Note"><input class="input w-full" maxlength="200" bind:value={note} /></Field>
+  <TypedField label="Note" bind:value={note} long />
   <button class={["btn justify-self-start", last === null ? "btn-primary" : "btn-neutral"]} disabled={busy}
     >Begin trial {(last?.number ?? 0) + 1}</button
   >

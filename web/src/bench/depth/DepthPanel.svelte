@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Bench, Schemas, Trial } from "../../api/client";
   import Field from "../../lib/Field.svelte";
+  import TypedField from "../../lib/TypedField.svelte";
   import Notice from "../../lib/Notice.svelte";
   import { length, shim, signed, when, type LengthUnit } from "../../lib/quantity";
   import type { BenchOnScreen } from "../bench.svelte";
@@ -78,69 +79,27 @@
             >{#each TOOLS as one (one.value)}<option value={one.value}>{one.word}</option>{/each}</select
           ></Field
         >
-        <Field label="It reads"
-          ><input
-            class="input w-full"
-            inputmode="decimal"
-            required
-            maxlength="40"
-            autocomplete="off"
-            bind:value={reading}
-          /></Field
-        >
+        <TypedField label="It reads" bind:value={reading} required />
         {#if tool === "bar"}
-          <Field label="The bar's own height"
-            ><input
-              class="input w-full"
-              inputmode="decimal"
-              maxlength="40"
-              autocomplete="off"
-              bind:value={bar}
-            /></Field
-          >
+          <TypedField label="The bar's own height" bind:value={bar} />
         {:else if tool === "arbor"}
-          <Field label="The arbor's radius" hint="Added; − when read off its far side"
-            ><input
-              class="input w-full"
-              inputmode="text"
-              maxlength="40"
-              autocomplete="off"
-              bind:value={radius}
-            /></Field
-          >
+          <TypedField
+            label="The arbor's radius"
+            hint="Added; − when read off its far side"
+            bind:value={radius}
+            signed
+          />
         {:else}
-          <Field label="The face above the ring's axis" hint="Taken off"
-            ><input
-              class="input w-full"
-              inputmode="decimal"
-              maxlength="40"
-              autocomplete="off"
-              bind:value={face}
-            /></Field
-          >
+          <TypedField label="The face above the ring's axis" hint="Taken off" bind:value={face} />
         {/if}
-        <Field
+        <TypedField
           label="Right distance"
           hint={bench.nominal_depth_mm === null
             ? "From the maker's manual"
             : `Empty: the sheet's ${bench.nominal_depth_mm.toFixed(2)} mm (sample)`}
-          ><input
-            class="input w-full"
-            inputmode="decimal"
-            maxlength="40"
-            autocomplete="off"
-            bind:value={nominal}
-          /></Field
-        >
-        <Field label="The pinion's mark" hint="+ wants to sit farther out"
-          ><input
-            class="input w-full"
-            inputmode="text"
-            maxlength="40"
-            autocomplete="off"
-            bind:value={mark}
-          /></Field
-        >
+          bind:value={nominal}
+        />
+        <TypedField label="The pinion's mark" hint="+ wants to sit farther out" bind:value={mark} signed />
         <div class="self-end"><button class="btn btn-neutral" disabled={on.busy}>Take</button></div>
       </form>
       <div class="mt-2"><Notice text={wrong} /></div>

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { ask, client, sentence, type Bench } from "../../api/client";
   import Field from "../../lib/Field.svelte";
+  import TypedField from "../../lib/TypedField.svelte";
   import Notice from "../../lib/Notice.svelte";
   import { shim, signed, UNIT_NAMES, type LengthUnit } from "../../lib/quantity";
 
@@ -70,16 +71,7 @@
     {UNIT_NAMES[unit]}.
   </p>
   <form class="mt-2 grid max-w-3xl grid-cols-2 gap-3 sm:grid-cols-4" onsubmit={work}>
-    <Field label="Old shim"
-      ><input
-        class="input w-full"
-        inputmode="decimal"
-        required
-        maxlength="40"
-        autocomplete="off"
-        bind:value={old}
-      /></Field
-    >
+    <TypedField label="Old shim" bind:value={old} required />
     <Field label="Old pinion's mark"
       ><input class="input w-full" type="number" step="any" bind:value={oldMark} /></Field
     >
@@ -102,33 +94,9 @@
         ></Field
       >
     </div>
-    <Field label="Old bearing height"
-      ><input
-        class="input w-full"
-        inputmode="decimal"
-        maxlength="40"
-        autocomplete="off"
-        bind:value={oldHeight}
-      /></Field
-    >
-    <Field label="New bearing height"
-      ><input
-        class="input w-full"
-        inputmode="decimal"
-        maxlength="40"
-        autocomplete="off"
-        bind:value={newHeight}
-      /></Field
-    >
-    <Field label="New slinger less old"
-      ><input
-        class="input w-full"
-        inputmode="text"
-        maxlength="40"
-        autocomplete="off"
-        bind:value={slinger}
-      /></Field
-    >
+    <TypedField label="Old bearing height" bind:value={oldHeight} />
+    <TypedField label="New bearing height" bind:value={newHeight} />
+    <TypedField label="New slinger less old" bind:value={slinger} signed />
     <div class="self-end"><button class="btn btn-plain">Work it out</button></div>
   </form>
   <div role="status" class="mt-3">

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Bench, Schemas, Trial } from "../../api/client";
   import Field from "../../lib/Field.svelte";
+  import TypedField from "../../lib/TypedField.svelte";
   import Notice from "../../lib/Notice.svelte";
   import { torque, TORQUE_NAMES, torqueWindow, when, type TorqueUnit } from "../../lib/quantity";
   import VerdictMark from "../../lib/VerdictMark.svelte";
@@ -100,30 +101,20 @@
           ></select
         ></Field
       >
-      <Field
+      <TypedField
         label={way === "pull"
           ? "Pull, N (or with its unit: 1.2 kgf, 5 lbf)"
           : `It reads, ${TORQUE_NAMES[torqueUnit]}`}
-        ><input
-          class="input w-full"
-          inputmode="decimal"
-          required
-          maxlength="40"
-          autocomplete="off"
-          bind:value={typed}
-        /></Field
-      >
+        bind:value={typed}
+        required
+      />
       {#if way === "pull"}
-        <Field label="At radius, mm" hint="String: half the flange's diameter"
-          ><input
-            class="input w-full"
-            inputmode="decimal"
-            required
-            maxlength="40"
-            autocomplete="off"
-            bind:value={radius}
-          /></Field
-        >
+        <TypedField
+          label="At radius, mm"
+          hint="String: half the flange's diameter"
+          bind:value={radius}
+          required
+        />
       {/if}
       <Field label="Pinion seal"
         ><select class="select w-full" bind:value={seal}
@@ -131,15 +122,7 @@
         ></Field
       >
       {#if seal === "fitted"}
-        <Field label={`Its drag, ${TORQUE_NAMES[torqueUnit]}, if known`}
-          ><input
-            class="input w-full"
-            inputmode="decimal"
-            maxlength="40"
-            autocomplete="off"
-            bind:value={drag}
-          /></Field
-        >
+        <TypedField label={`Its drag, ${TORQUE_NAMES[torqueUnit]}, if known`} bind:value={drag} />
       {/if}
       <div class="self-end"><button class="btn btn-neutral" disabled={on.busy}>Take</button></div>
     </form>

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Schemas } from "../../api/client";
   import Field from "../../lib/Field.svelte";
+  import TypedField from "../../lib/TypedField.svelte";
   import Notice from "../../lib/Notice.svelte";
   import ReasonDialog from "../../lib/ReasonDialog.svelte";
   import { torque, torqueFigure, TORQUE_NAMES, torqueWindow, type TorqueUnit } from "../../lib/quantity";
@@ -218,16 +219,7 @@
             bind:value={turn}
           /></Field
         >
-        <Field label={`Rotating torque, ${TORQUE_NAMES[torqueUnit]}`}
-          ><input
-            class="input w-full"
-            inputmode="decimal"
-            required
-            maxlength="40"
-            autocomplete="off"
-            bind:value={typed}
-          /></Field
-        >
+        <TypedField label={`Rotating torque, ${TORQUE_NAMES[torqueUnit]}`} bind:value={typed} required />
         <Field label="Nut torque, Nm, if seen"
           ><input class="input w-full" type="number" step="any" min="0" max="2000" bind:value={nut} /></Field
         >

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Bench, Schemas } from "../../api/client";
-  import Field from "../../lib/Field.svelte";
+  import TypedField from "../../lib/TypedField.svelte";
   import Notice from "../../lib/Notice.svelte";
   import {
     length,
@@ -84,27 +84,9 @@
       class="mt-3 grid max-w-3xl grid-cols-2 items-end gap-3 sm:grid-cols-[1.5fr_1fr_1fr_auto]"
       onsubmit={take}
     >
-      <Field label={`Stack that is in, ${UNIT_NAMES[unit]}`}
-        ><input class="input w-full" required maxlength="200" autocomplete="off" bind:value={stack} /></Field
-      >
-      <Field label={`End play, ${UNIT_NAMES[unit]}`}
-        ><input
-          class="input w-full"
-          inputmode="decimal"
-          maxlength="40"
-          autocomplete="off"
-          bind:value={play}
-        /></Field
-      >
-      <Field label={`Torque, ${TORQUE_NAMES[torqueUnit]}`}
-        ><input
-          class="input w-full"
-          inputmode="decimal"
-          maxlength="40"
-          autocomplete="off"
-          bind:value={typed}
-        /></Field
-      >
+      <TypedField label={`Stack that is in, ${UNIT_NAMES[unit]}`} bind:value={stack} required long />
+      <TypedField label={`End play, ${UNIT_NAMES[unit]}`} bind:value={play} />
+      <TypedField label={`Torque, ${TORQUE_NAMES[torqueUnit]}`} bind:value={typed} />
       <button class="btn btn-neutral" disabled={on.busy}>Take</button>
     </form>
     <div class="mt-2"><Notice text={wrong} /></div>
