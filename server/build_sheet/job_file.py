@@ -12,7 +12,7 @@ from uuid import UUID
 from pydantic import AwareDatetime, Base64Bytes, BaseModel, ConfigDict, Field, StringConstraints
 
 from jobs.schemas import AxleName, LayoutName, PlaceName, StationStateName, UseName, WaitsName
-from setup_bench.schemas import DriveFlankName, EdgeName, FlankName, PhotoPlace, PreloadPartName, SetStateName, Share
+from setup_bench.schemas import DriveFlankName, EdgeName, FlankName, PhotoPlace, PreloadPartName, SetStateName, Share, VehicleSideName
 from stores.schemas import CarrierMethodName, QuantityName
 
 FORMAT: Literal["amber-pinion.job"] = "amber-pinion.job"
@@ -176,6 +176,7 @@ class BasisPart(Written):
 
     set_state: SetStateName
     drive_flank: DriveFlankName
+    ring_on: VehicleSideName = ""
     found_backlash_mm: Annotated[float, Field(ge=0, le=10)] | None
     found_drive_u: Share | None
     found_drive_v: Share | None

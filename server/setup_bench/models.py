@@ -129,12 +129,19 @@ def between(field: str, low: float, high: float, name: str, *, optional: bool = 
     return models.CheckConstraint(condition=inside | Q(**{f"{field}__isnull": True}) if optional else inside, name=name)
 
 
+class VehicleSide(models.TextChoices):
+    UNKNOWN = "", "not said"
+    LEFT = "left", "left"
+    RIGHT = "right", "right"
+
+
 class Basis(Record):
-    """What the set-up starts from: new or used set, which flank drives, and what a used set was found with. The latest counts."""
+    """What the set-up starts from: new or used set, driving flank, the ring's side, what a used set was found with. The latest counts."""
 
     job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="bases")
     set_state = models.CharField(max_length=10, choices=SetState)
     drive_flank = models.CharField(max_length=10, choices=DriveFlank)
+    ring_on = models.CharField(max_length=10, choices=VehicleSide, blank=True, default=VehicleSide.UNKNOWN)
     found_backlash_mm = models.FloatField(null=True)
     found_drive_u = models.FloatField(null=True)
     found_drive_v = models.FloatField(null=True)
@@ -146,6 +153,7 @@ class Basis(Record):
         constraints = [
             one_of("set_state", SetState, "basis_set_state_known"),
             one_of("drive_flank", DriveFlank, "basis_drive_flank_known"),
+            one_of("ring_on", VehicleSide, "basis_ring_on_known"),
             between("found_backlash_mm", 0, 10, "basis_backlash_sane", optional=True),
             *(
                 between(f"found_{flank}_{axis}", 0, 1, f"basis_{flank}_{axis}_on_the_flank", optional=True)

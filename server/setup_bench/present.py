@@ -58,6 +58,7 @@ def bench_out(job: Job) -> dict[str, Any]:
             "set_state": start.set_state,
             "drive_flank": start.drive_flank,
             "asked": start.asked,
+            "ring_on": start.ring_on,
             "as_found": asdict(start.as_found) if start.as_found else None,
         },
         "has_depth_drawer": any(one.place == "depth" for one in family.shims.all()),

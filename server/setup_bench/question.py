@@ -62,6 +62,7 @@ class Start:
     set_state: Literal["new", "used"]
     drive_flank: Literal["convex", "concave"]
     as_found: AsFound | None
+    ring_on: str
     asked: bool
 
 
@@ -69,11 +70,11 @@ def start_of(job: Job) -> Start:
     """The latest basis, or what is usual: a new set, driven on the outward-curved flank at the rear and the hollow one at the front."""
     basis: Basis | None = max(job.bases.all(), key=lambda one: one.pk, default=None)
     if basis is None:
-        return Start("new", "concave" if job.axle == AxleEnd.FRONT else "convex", None, asked=False)
+        return Start("new", "concave" if job.axle == AxleEnd.FRONT else "convex", None, "", asked=False)
     drive = _found(basis.found_drive_u, basis.found_drive_v)
     coast = _found(basis.found_coast_u, basis.found_coast_v)
     found = AsFound(backlash_mm=basis.found_backlash_mm, drive=drive, coast=coast) if basis.set_state == "used" else None
-    return Start(basis.set_state, basis.drive_flank, found, asked=True)  # type: ignore[arg-type]
+    return Start(basis.set_state, basis.drive_flank, found, basis.ring_on, asked=True)  # type: ignore[arg-type]
 
 
 def _found(u: float | None, v: float | None) -> FoundPatch | None:

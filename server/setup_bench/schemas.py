@@ -19,6 +19,7 @@ FlankName = Literal["drive", "coast"]
 EdgeName = Literal["toe", "heel", "root", "tip"]
 SetStateName = Literal["new", "used"]
 DriveFlankName = Literal["convex", "concave"]
+VehicleSideName = Literal["", "left", "right"]
 Share = Annotated[float, Field(ge=0.0, le=1.0, allow_inf_nan=False)]
 Share2 = Annotated[float, Field(ge=-2.0, le=3.0, allow_inf_nan=False)]
 Notches = Annotated[int, Field(ge=-10000, le=10000)]
@@ -92,6 +93,7 @@ class DepthIn(Written):
 class BasisIn(Written):
     set_state: SetStateName
     drive_flank: DriveFlankName
+    ring_on: VehicleSideName = ""
     found_backlash: Typed = ""
     found_drive_u: Share | None = None
     found_drive_v: Share | None = None
@@ -420,10 +422,11 @@ class FoundOut(Schema):
 
 
 class StartOut(Schema):
-    """`asked` is false while new or used, and the driving flank, are only assumed."""
+    """`asked` is false while it is only assumed; `ring_on` is the vehicle's side that the ring's back looks to."""
 
     set_state: SetStateName
     drive_flank: DriveFlankName
+    ring_on: VehicleSideName
     asked: bool
     as_found: FoundOut | None
 

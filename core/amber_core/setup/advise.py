@@ -161,7 +161,7 @@ def advise_setup(given: SetupQuestion) -> SetupAdvice:
     Examples
     --------
     >>> from amber_core.gearset.description import GearSetDescription
-    >>> from amber_core.setup.question import Adjust, SetupWindow, TrialBacklash
+    >>> from amber_core.setup.question import Adjust, SetupWindow, TrialBacklash, TrialPatch
     >>> known = GearSetDescription(ring_teeth=41, pinion_teeth=11, ring_outer_diameter_mm=215.0, offset_mm=30.0)
     >>> trial = SetupTrial(depth_shim_mm=1.0, ring_side_mm=4.0, far_side_mm=4.0, backlash=TrialBacklash(mean_mm=0.16),
     ...     drive=TrialPatch(u=0.6, v=0.75), coast=TrialPatch(u=0.5, v=0.7))

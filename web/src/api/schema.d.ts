@@ -1214,6 +1214,12 @@ export interface components {
             /** Found Drive V */
             found_drive_v?: number | null;
             /**
+             * Ring On
+             * @default
+             * @enum {string}
+             */
+            ring_on: "" | "left" | "right";
+            /**
              * Set State
              * @enum {string}
              */
@@ -2534,7 +2540,7 @@ export interface components {
         };
         /**
          * StartOut
-         * @description `asked` is false while new or used, and the driving flank, are only assumed.
+         * @description `asked` is false while it is only assumed; `ring_on` is the vehicle's side that the ring's back looks to.
          */
         StartOut: {
             as_found: components["schemas"]["FoundOut"] | null;
@@ -2545,6 +2551,11 @@ export interface components {
              * @enum {string}
              */
             drive_flank: "convex" | "concave";
+            /**
+             * Ring On
+             * @enum {string}
+             */
+            ring_on: "" | "left" | "right";
             /**
              * Set State
              * @enum {string}

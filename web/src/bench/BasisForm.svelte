@@ -17,6 +17,7 @@
   const first = untrack(() => bench.start);
   let condition = $state<Schemas["BasisIn"]["set_state"]>(first.set_state);
   let flank = $state<Schemas["BasisIn"]["drive_flank"]>(first.drive_flank);
+  let ringOn = $state<Schemas["BasisIn"]["ring_on"]>(first.ring_on);
   let backlash = $state("");
   let wrong = $state<string | null>(null);
   let kept = $state(false);
@@ -42,6 +43,7 @@
     wrong = await on.setBasis({
       set_state: condition,
       drive_flank: flank,
+      ring_on: ringOn,
       found_backlash: used ? backlash : "",
       found_drive_u: share(seen["drive_u"]),
       found_drive_v: share(seen["drive_v"]),
@@ -74,6 +76,13 @@
       a standard-cut set</label
     >
   </fieldset>
+  <Field label="The ring's back looks to the vehicle's">
+    <select class="select w-full max-w-60" bind:value={ringOn}>
+      <option value="">not said</option>
+      <option value="left">left</option>
+      <option value="right">right</option>
+    </select>
+  </Field>
   {#if condition === "used"}
     <p>
       What it showed before it came apart. Chasing the new-set window makes a worn set howl: leave empty only

@@ -5,6 +5,7 @@
   import type { BenchOnScreen, TrialTyped } from "./bench.svelte";
   import type { Tab } from "./BenchTabs.svelte";
   import { oddsWords, turned } from "./odds";
+  import { sideNames } from "./sides";
   import StackDrawing from "./StackDrawing.svelte";
 
   interface Props {
@@ -20,6 +21,7 @@
   let { on, bench, trial, unit, mayRecord, ontab, onother }: Props = $props();
   const advice = $derived<Advice | null>(on.advice);
   const body = $derived(advice?.advice ?? null);
+  const sides = $derived(sideNames(bench.start));
   const best = $derived(body?.proposals[0] ?? null);
   const others = $derived(body?.proposals.slice(1) ?? []);
   /** every position is read, so that this is what wants a hand next */
@@ -99,8 +101,8 @@
     <tbody>
       {@render side("Depth", trial.depth_shim_mm, move.depth_shim_mm, move.depth)}
       {#if move.ring_side_mm !== null}
-        {@render side("Ring side", trial.ring_side_mm, move.ring_side_mm, move.ring_side)}
-        {@render side("Far side", trial.far_side_mm, move.far_side_mm, move.far_side)}
+        {@render side(sides.ring, trial.ring_side_mm, move.ring_side_mm, move.ring_side)}
+        {@render side(sides.far, trial.far_side_mm, move.far_side_mm, move.far_side)}
       {/if}
     </tbody>
   </table>

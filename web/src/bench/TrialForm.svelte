@@ -7,6 +7,7 @@
   import { shim, signed, UNIT_NAMES, type LengthUnit } from "../lib/quantity";
   import { turnsNotches } from "../lib/words";
   import type { TrialTyped } from "./bench.svelte";
+  import { sideNames } from "./sides";
 
   interface Props {
     bench: Bench;
@@ -17,6 +18,7 @@
   let { bench, unit, busy, onbegin }: Props = $props();
   type Part = Schemas["TrialIn"]["preload_part"];
   const notches = $derived(turnsNotches(bench.carrier_method));
+  const sides = $derived(sideNames(bench.start));
   const last = untrack(() => bench.trials.at(-1) ?? null);
   let ringSide = $state("");
   let farSide = $state("");
@@ -88,17 +90,17 @@
       {last === null ? "The first trial is 0 and 0." : ""}
     </p>
     <div class="grid grid-cols-2 gap-3">
-      <Field label="Ring side, notches"
+      <Field label={`${sides.ring}, notches`}
         ><input class="input w-full" type="number" step="1" required bind:value={ringNotches} /></Field
       >
-      <Field label="Far side, notches"
+      <Field label={`${sides.far}, notches`}
         ><input class="input w-full" type="number" step="1" required bind:value={farNotches} /></Field
       >
     </div>
   {:else}
     <div class="grid gap-3 sm:grid-cols-2">
-      <TypedField label="Ring side" hint="Behind the ring gear's back" bind:value={ringSide} required long />
-      <TypedField label="Far side" hint="The tooth side" bind:value={farSide} required long />
+      <TypedField label={sides.ring} hint="Behind the ring gear's back" bind:value={ringSide} required long />
+      <TypedField label={sides.far} hint="The tooth side" bind:value={farSide} required long />
     </div>
   {/if}
   <div class="grid gap-3 sm:grid-cols-2">

@@ -161,3 +161,127 @@ describe("readings at the bench", () => {
     expect([on.asked, on.refusedText, on.waiting.length]).toEqual([null, "0.21", 0]);
   });
 });
+
+describe("what to do next", () => {
+  let on: BenchOnScreen;
+  const asked: string[] = [];
+  let bench: Record<string, unknown> = {};
+  let answers: Map<string, (sent: Sent) => Response> = new Map();
+  const trial = { id: "t1", number: 1, readings: [] };
+
+  beforeEach(async () => {
+    vi.useFakeTimers();
+    kept.clear();
+    asked.length = 0;
+    bench = { positions_deg: [0], trials: [trial] };
+    answers = new Map();
+    vi.spyOn(server, "answer").mockImplementation((sent) => {
+      const { path } = sent;
+      asked.push(`${sent.method} ${path.replace("/api/v1", "")}`);
+      const own = answers.get(path.split("/").at(-1) ?? "");
+      if (own) return own(sent);
+      if (path.endsWith("/advice")) return Response.json({ kind: "move", text: "first" });
+      return Response.json(bench, { status: sent.method === "GET" ? 200 : 201 });
+    });
+    on = new Bench("job", new Outbox("job", drawer));
+    await on.load();
+  });
+  afterEach(() => {
+    on.stop();
+    vi.restoreAllMocks();
+    vi.useRealTimers();
+  });
+  const advices = () => asked.filter((one) => one.endsWith("/advice")).length;
+
+  it("is asked for a moment after the bench was shown, once", async () => {
+    expect(on.thinking).toBe(true);
+    await vi.advanceTimersByTimeAsync(300);
+    expect([advices(), on.thinking, on.advice?.text]).toEqual([1, false, "first"]);
+    await on.load();
+    await vi.advanceTimersByTimeAsync(300);
+    expect(advices()).toBe(1); // nothing has changed
+  });
+  it("is asked for anew when the bench has changed, and an older answer is not shown", async () => {
+    await vi.advanceTimersByTimeAsync(300);
+    let release: (value: Response) => void = () => undefined;
+    answers.set("advice", () => new Promise<Response>((done) => (release = done)) as unknown as Response);
+    bench = { ...bench, trials: [trial, { ...trial, id: "t2", number: 2 }] };
+    await on.load();
+    await vi.advanceTimersByTimeAsync(300);
+    const slow = release;
+    answers.set("advice", () => Response.json({ kind: "move", text: "newest" }));
+    bench = { ...bench, trials: [trial, { ...trial, id: "t3", number: 3 }] };
+    await on.load();
+    await vi.advanceTimersByTimeAsync(300);
+    slow(Response.json({ kind: "move", text: "stale" }));
+    await vi.advanceTimersByTimeAsync(10);
+    expect([on.advice?.text, on.thinking]).toEqual(["newest", false]);
+  });
+  it("is not waited for after the page is left", async () => {
+    on.stop();
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(advices()).toBe(0);
+  });
+
+  it("comes back as a sentence when something is not kept, and the form has it alone", async () => {
+    answers.set("torques", () =>
+      Response.json(
+        { error: { code: "bad_input", message: "No such unit.", field: "typed" } },
+        { status: 422 },
+      ),
+    );
+    const torque = {
+      what: "pinion",
+      typed: "2 pigs",
+      radius: "",
+      bearings: "new",
+      seal: "absent",
+      seal_drag: "",
+    } as const;
+    expect(await on.takeTorque("t1", torque)).toBe("No such unit.");
+    expect([on.wrong, on.busy]).toEqual([null, false]);
+  });
+  it("keeps one id for the same content until it is answered, and a new one after", async () => {
+    const ids: string[] = [];
+    answers.set("patterns", (sent) => {
+      ids.push(String((sent.body as { client_id?: string }).client_id));
+      if (ids.length === 1) throw new TypeError("network");
+      return Response.json(bench, { status: 201 });
+    });
+    const patch = {
+      flank: "drive",
+      u: 0.5,
+      v: 0.5,
+      length: 0.4,
+      height: 0.4,
+      tilt_deg: 0,
+      runs_off: [],
+      photo: null,
+      photo_place: null,
+      note: "",
+    } as const;
+    const own = { ...patch, runs_off: [] };
+    expect(await on.takePattern("t1", own)).toMatch(/connection is lost/);
+    expect(await on.takePattern("t1", own)).toBeNull();
+    expect(await on.takePattern("t1", own)).toBeNull();
+    expect(ids[0]).toBe(ids[1]);
+    expect(ids[2]).not.toBe(ids[1]);
+    expect(await on.takePattern("t1", { ...own, u: 0.6 })).toBeNull();
+    expect(new Set(ids).size).toBe(3);
+  });
+  it("begins a trial after the one that is shown, with all that is not said left as usual", async () => {
+    let sent: unknown;
+    answers.set("trials", (one) => {
+      sent = one.body;
+      return Response.json(bench, { status: 201 });
+    });
+    expect(await on.begin({ ring_side: "4.5 mm", far_side: "4.6 mm" })).toBe(true);
+    expect(sent).toMatchObject({
+      after: 1,
+      ring_side: "4.5 mm",
+      preload_part: "nothing",
+      bearings: "final",
+      is_final: false,
+    });
+  });
+});
