@@ -1,0 +1,101 @@
+"""Set-ups of other axles, each by the advice until contact is finished: adjusters with a cartridge, shims under side covers; in thou."""
+
+from __future__ import annotations
+
+from playwright.sync_api import expect
+
+from demo_world.world import Sits
+from e2e.axle_on_the_bench import AxleOnTheBench
+from e2e.base import BrowserTestCase
+from jobs.models import Job
+from setup_bench.models import Trial
+
+MOST_TRIALS = 4
+
+
+class OtherCarriers(BrowserTestCase):
+    def make(self, family: str, vehicle: str, teeth: tuple[int, int]) -> Job:
+        self.page.goto("/jobs/new")
+        self.page.get_by_label("Customer", exact=True).fill("Island Roads")
+        self.page.get_by_label("Vehicle", exact=True).fill(vehicle)
+        self.page.get_by_label("Complaint").fill("Whine on drive")
+        self.page.get_by_label("Axle family").select_option(value=family)
+        self.page.get_by_role("button", name="Make the job").click()
+        expect(self.page.get_by_role("heading", name="Run sheet")).to_be_visible()
+        job = Job.objects.get(vehicle=vehicle)
+        self.go(f"/jobs/{job.pk}/gear-set", "Which gear set is it?")
+        self.page.get_by_label("Pinion teeth").fill(str(teeth[0]))
+        self.page.get_by_label("Ring teeth").fill(str(teeth[1]))
+        self.page.keyboard.press("Enter")
+        self.page.get_by_role("button", name=f"Keep {teeth[0]} / {teeth[1]}").click()
+        expect(self.page.get_by_role("link", name=f"Gear set {teeth[0]}/{teeth[1]}")).to_be_visible()
+        return job
+
+    def read_all(self, axle: AxleOnTheBench) -> None:
+        """Conditions, eight readings in millimetres whatever the person's unit, both patches by their sliders."""
+        self.page.get_by_role("button", name="Looked at all of it").click()
+        self.page.get_by_role("tab", name="Backlash").click()
+        for count, typed in enumerate(axle.backlash(), start=1):
+            self.page.keyboard.type(f"{int(typed) / 100:.2f} mm")
+            self.page.keyboard.press("Enter")
+            expect(self.page.get_by_text(f"{count} of 8 positions")).to_be_visible()
+            expect(self.page.get_by_text("kept here")).to_have_count(0)
+        self.page.get_by_role("tab", name="Pattern").click()
+        for flank, name in (("drive", "Drive side"), ("coast", "Coast side")):
+            side = self.page.get_by_role("region", name=name)
+            u, v = axle.painted(flank)  # type: ignore[arg-type]
+            side.get_by_text("By slider instead").click()
+            side.get_by_label("Toe to heel", exact=True).fill(f"{u / 100:.2f}")
+            side.get_by_label("Root to tip", exact=True).fill(f"{v / 100:.2f}")
+            side.get_by_role("button", name=f"Take the {flank} pattern").click()
+            expect(side.get_by_role("button", name="Take it anew")).to_be_visible()
+        expect(self.page.get_by_text("working it out…")).to_have_count(0)
+
+    def until_finished(self, axle: AxleOnTheBench) -> int:
+        for number in range(2, MOST_TRIALS + 1):
+            if self.page.get_by_text("Contact is finished. Leave it").count():
+                return number - 1
+            self.page.get_by_role("button", name=f"It is in the housing: begin trial {number}").click()
+            expect(self.page.get_by_role("heading", name=f"Set-up bench, trial {number}")).to_be_visible()
+            axle.fit()
+            self.read_all(axle)
+        expect(self.page.get_by_text("Contact is finished. Leave it").first).to_be_visible()
+        return MOST_TRIALS
+
+    def test_adjusters_and_a_cartridge_whose_shim_works_the_other_way(self) -> None:
+        self.sign_in("isla")
+        job = self.make("halden-hf25", "Gritter, Halden T8", (8, 41))
+        self.go(f"/jobs/{job.pk}/bench", "What stands in the housing?")
+        self.page.get_by_label("Depth shim").fill("0.35 mm")
+        self.page.get_by_role("button", name="Begin trial 1").click()
+        expect(self.page.get_by_role("heading", name="Set-up bench, trial 1")).to_be_visible()
+        axle = AxleOnTheBench(job, Sits(0.10, 0.36, 0.012))
+        self.read_all(axle)
+        expect(self.page.get_by_text("Ring-side adjuster").first).to_be_visible()
+        trials = self.until_finished(axle)
+        first, last = job.trials.earliest("number"), job.trials.latest("number")
+        self.assertEqual(last.number, trials)
+        # too shallow: under a cartridge flange the shim gets thinner
+        self.assertLess(sum(mm * count for mm, count in last.depth_pieces), sum(mm * count for mm, count in first.depth_pieces))
+        self.assertEqual(last.ring_side_notches, -last.far_side_notches)
+        self.assertGreater(last.ring_side_notches, 0)  # loose: the ring-side adjuster goes in
+
+    def test_shims_under_side_covers_read_in_thou(self) -> None:
+        self.sign_in("tam")
+        job = self.make("ostrel-ir20", "Bus, Ostrel Strand", (10, 37))
+        self.go(f"/jobs/{job.pk}/bench", "What stands in the housing?")
+        self.page.get_by_label("The ring's back looks to").select_option("left")
+        self.page.get_by_role("button", name="Keep it").click()
+        expect(self.page.get_by_label("Ring side, left")).to_be_visible()
+        self.page.get_by_label("Depth shim").fill("0.80 mm")
+        self.page.get_by_label("Ring side, left").fill("0.40 mm")
+        self.page.get_by_label("Far side, right").fill("0.60 mm")
+        self.page.get_by_role("button", name="Begin trial 1").click()
+        expect(self.page.get_by_role("heading", name="Set-up bench, trial 1")).to_be_visible()
+        axle = AxleOnTheBench(job, Sits(-0.09, 0.07, 0.008))
+        self.read_all(axle)
+        expect(self.page.get_by_text("thou").first).to_be_visible()
+        self.until_finished(axle)
+        last = Trial.objects.filter(job=job).latest("number")
+        ring = sum(mm * count for mm, count in last.ring_side_pieces)
+        self.assertGreater(ring, 0.40)  # tight: under a cover a thicker ring-side shim takes the ring away
