@@ -164,7 +164,7 @@ def depth_shims_mm(trials: list[Trial], family: AxleFamily, *, bearings: str | N
     for trial, one in zip(trials, said, strict=True):
         now = now if one is None else one
         other = (trial.bearings == TrialBearings.FINAL) - (wanted == TrialBearings.FINAL)
-        found.append(now + other * deeper)
+        found.append(max(0.0, now + other * deeper))
     return found
 
 
