@@ -27,9 +27,21 @@ _WHERE = {
     "preload.pull": ("amber_core.preload.pull", "torque_from_pull"),
     "preload.sleeve": ("amber_core.preload.sleeve", "follow_sleeve"),
     "preload.spacer": ("amber_core.preload.spacer", "next_spacer_stack"),
+    "ratio.choose": ("amber_core.ratios.choose", "choose_ratio"),
+    "ratio.compare": ("amber_core.ratios.compare", "compare_gearings"),
+    "ratio.crawl": ("amber_core.ratios.engine_speed", "crawl"),
+    "ratio.engine_speed": ("amber_core.ratios.engine_speed", "engine_speed"),
+    "ratio.grade": ("amber_core.ratios.grade", "grade"),
+    "ratio.grip": ("amber_core.ratios.grade", "grip"),
+    "ratio.match": ("amber_core.ratios.match", "match_axles"),
+    "ratio.speedometer": ("amber_core.ratios.tyre_change", "speedometer"),
+    "ratio.tyre_change": ("amber_core.ratios.tyre_change", "tyre_change"),
+    "ratio.upshift": ("amber_core.ratios.engine_speed", "upshift"),
     "runout.assess": ("amber_core.runout.assess", "assess_runout"),
     "setup.advise": ("amber_core.setup.advise", "advise_setup"),
     "shims.pick": ("amber_core.shims.pick", "pick_shims"),
+    "tyre.parse": ("amber_core.tyres.designation", "parse_tyre"),
+    "tyre.rollout": ("amber_core.tyres.rollout", "roll_out"),
 }
 
 

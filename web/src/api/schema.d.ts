@@ -304,6 +304,206 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/compute/ratio.choose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Rank gearboxes and axle ratios for a use.
+         */
+        post: operations["compute_ratio_choose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/ratio.compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Put gearings side by side.
+         */
+        post: operations["compute_ratio_compare"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/ratio.crawl": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Lowest gearing, and its speed at idle.
+         */
+        post: operations["compute_ratio_crawl"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/ratio.engine_speed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Engine speed at a road speed, or the road speed at an engine speed.
+         */
+        post: operations["compute_ratio_engine_speed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/ratio.grade": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description The grade that an engine's torque can climb.
+         */
+        post: operations["compute_ratio_grade"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/ratio.grip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description The grade that the driven wheels' grip allows.
+         */
+        post: operations["compute_ratio_grip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/ratio.match": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Whether front and rear fit each other.
+         */
+        post: operations["compute_ratio_match"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/ratio.speedometer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description What the speedometer is worth after a change of tyre or axle ratio.
+         */
+        post: operations["compute_ratio_speedometer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/ratio.tyre_change": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description What a change of tyre does to the gearing.
+         */
+        post: operations["compute_ratio_tyre_change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/ratio.upshift": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Speed in each gear at the shift, and where the next gear takes the engine up.
+         */
+        post: operations["compute_ratio_upshift"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/compute/runout.assess": {
         parameters: {
             query?: never;
@@ -358,6 +558,46 @@ export interface paths {
          * @description Pick the stack nearest to the target.
          */
         post: operations["compute_shims_pick"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/tyre.parse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Read a designation.
+         */
+        post: operations["compute_tyre_parse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/tyre.rollout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Circumference of a loaded tyre from a measured roll-out.
+         */
+        post: operations["compute_tyre_rollout"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5216,6 +5456,991 @@ export interface operations {
             };
         };
     };
+    compute_ratio_choose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** Axles */
+                    axles: {
+                        /**
+                         * Hub Ratio
+                         * @default 1
+                         */
+                        hub_ratio?: number;
+                        /**
+                         * Needs Carrier
+                         * @default false
+                         */
+                        needs_carrier?: boolean;
+                        /**
+                         * Needs Thick Ring
+                         * @default false
+                         */
+                        needs_thick_ring?: boolean;
+                        /** Pinion Teeth */
+                        pinion_teeth: number;
+                        /**
+                         * Ring Outer Diameter Mm
+                         * @default 200
+                         */
+                        ring_outer_diameter_mm?: number;
+                        /** Ring Teeth */
+                        ring_teeth: number;
+                    }[];
+                    /** Circumference M */
+                    circumference_m: number;
+                    /**
+                     * Engine
+                     * @description Idle and greatest speed [rpm], and at least two points of the torque curve, rising in speed; straight between, level beyond.
+                     */
+                    engine: {
+                        /** Idle Rpm */
+                        idle_rpm: number;
+                        /** Redline Rpm */
+                        redline_rpm: number;
+                        /** Torque */
+                        torque: {
+                            /** Rpm */
+                            rpm: number;
+                            /** Torque Nm */
+                            torque_nm: number;
+                        }[];
+                    };
+                    /** Gearboxes */
+                    gearboxes: {
+                        /** Gears */
+                        gears: number[];
+                        /** Name */
+                        name: string;
+                        /**
+                         * Transfer High
+                         * @default 1
+                         */
+                        transfer_high?: number;
+                        /**
+                         * Transfer Low
+                         * @default null
+                         */
+                        transfer_low?: number | null;
+                    }[];
+                    /**
+                     * Load
+                     * @description Mass with load and trailer [kg], rolling resistance [-], drag coefficient times frontal area [m2], driveline efficiency [-].
+                     */
+                    load: {
+                        /**
+                         * Drag Area M2
+                         * @default 1.2
+                         */
+                        drag_area_m2?: number;
+                        /**
+                         * Efficiency
+                         * @default 0.88
+                         */
+                        efficiency?: number;
+                        /** Mass Kg */
+                        mass_kg: number;
+                        /**
+                         * Rolling
+                         * @default 0.015
+                         */
+                        rolling?: number;
+                    };
+                    /**
+                     * Most
+                     * @default 20
+                     */
+                    most?: number;
+                    /**
+                     * Use
+                     * @description What the vehicle is for; what is None is not asked of it.
+                     *
+                     *     Parameters
+                     *     ----------
+                     *     cruise_kmh, cruise_rpm_min, cruise_rpm_max : float
+                     *         Cruising speed [km/h] and the band of engine speed there in top gear [rpm].
+                     *     hold_grade_pct, hold_kmh : float, optional
+                     *         Grade to be held [%], at this speed (cruise when not given) [km/h].
+                     *     start_grade_pct : float, optional
+                     *         Grade to start on with all load, [%].
+                     *     crawl_kmh : float, optional
+                     *         Speed at idle in the lowest gear, at most, [km/h].
+                     *     upshift_rpm_min, shift_rpm : float, optional
+                     *         Engine speed that the widest upshift may drop to, when shifted at `shift_rpm` (redline when not given), [rpm].
+                     *     top_kmh : float, optional
+                     *         Speed to be reached on level ground, [km/h].
+                     *     pinion_stress_mpa : float
+                     *         Bending stress of a pinion tooth that is thought fit; typical, for comparing and no proof of strength, [MPa].
+                     */
+                    use: {
+                        /**
+                         * Crawl Kmh
+                         * @default null
+                         */
+                        crawl_kmh?: number | null;
+                        /** Cruise Kmh */
+                        cruise_kmh: number;
+                        /** Cruise Rpm Max */
+                        cruise_rpm_max: number;
+                        /** Cruise Rpm Min */
+                        cruise_rpm_min: number;
+                        /**
+                         * Hold Grade Pct
+                         * @default null
+                         */
+                        hold_grade_pct?: number | null;
+                        /**
+                         * Hold Kmh
+                         * @default null
+                         */
+                        hold_kmh?: number | null;
+                        /**
+                         * Pinion Stress Mpa
+                         * @default 1100
+                         */
+                        pinion_stress_mpa?: number;
+                        /**
+                         * Shift Rpm
+                         * @default null
+                         */
+                        shift_rpm?: number | null;
+                        /**
+                         * Start Grade Pct
+                         * @default null
+                         */
+                        start_grade_pct?: number | null;
+                        /**
+                         * Top Kmh
+                         * @default null
+                         */
+                        top_kmh?: number | null;
+                        /**
+                         * Upshift Rpm Min
+                         * @default null
+                         */
+                        upshift_rpm_min?: number | null;
+                    };
+                    /**
+                     * Weights
+                     * @description How much each term counts, [-]; 0 leaves it out.
+                     */
+                    weights?: {
+                        /**
+                         * Crawl
+                         * @default 1
+                         */
+                        crawl?: number;
+                        /**
+                         * Cruise
+                         * @default 3
+                         */
+                        cruise?: number;
+                        /**
+                         * Hold
+                         * @default 2
+                         */
+                        hold?: number;
+                        /**
+                         * Parts
+                         * @default 1
+                         */
+                        parts?: number;
+                        /**
+                         * Pinion
+                         * @default 1
+                         */
+                        pinion?: number;
+                        /**
+                         * Start
+                         * @default 2
+                         */
+                        start?: number;
+                        /**
+                         * Top Speed
+                         * @default 1
+                         */
+                        top_speed?: number;
+                        /**
+                         * Upshift
+                         * @default 1
+                         */
+                        upshift?: number;
+                    };
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Choices */
+                        choices: {
+                            /** Axle Index */
+                            axle_index: number;
+                            /** Dominated By */
+                            dominated_by: number | null;
+                            /** Gearbox */
+                            gearbox: string;
+                            /** Gearbox Index */
+                            gearbox_index: number;
+                            /** Pinion Teeth */
+                            pinion_teeth: number;
+                            /** Ratio */
+                            ratio: number;
+                            /** Ring Teeth */
+                            ring_teeth: number;
+                            /** Score */
+                            score: number;
+                            /** Terms */
+                            terms: {
+                                /**
+                                 * Name
+                                 * @enum {string}
+                                 */
+                                name: "cruise" | "hold" | "start" | "crawl" | "upshift" | "top_speed" | "pinion" | "parts";
+                                /** Score */
+                                score: number;
+                                /** Text */
+                                text: string;
+                                /** Unit */
+                                unit: string;
+                                /** Value */
+                                value: number | null;
+                                /** Weight */
+                                weight: number;
+                            }[];
+                        }[];
+                        /** Combinations */
+                        combinations: number;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_ratio_compare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** Cruise Kmh */
+                    cruise_kmh: number;
+                    /**
+                     * Cruise Rpm Max
+                     * @default null
+                     */
+                    cruise_rpm_max?: number | null;
+                    /**
+                     * Cruise Rpm Min
+                     * @default null
+                     */
+                    cruise_rpm_min?: number | null;
+                    /**
+                     * Engine
+                     * @description Idle and greatest speed [rpm], and at least two points of the torque curve, rising in speed; straight between, level beyond.
+                     */
+                    engine: {
+                        /** Idle Rpm */
+                        idle_rpm: number;
+                        /** Redline Rpm */
+                        redline_rpm: number;
+                        /** Torque */
+                        torque: {
+                            /** Rpm */
+                            rpm: number;
+                            /** Torque Nm */
+                            torque_nm: number;
+                        }[];
+                    };
+                    /** Gearings */
+                    gearings: {
+                        /** Axle Ratio */
+                        axle_ratio: number;
+                        /** Circumference M */
+                        circumference_m: number;
+                        /** Gears */
+                        gears: number[];
+                        /**
+                         * Hub
+                         * @default 1
+                         */
+                        hub?: number;
+                        /** Name */
+                        name: string;
+                        /**
+                         * Transfer
+                         * @default 1
+                         */
+                        transfer?: number;
+                    }[];
+                    /** Grades Pct */
+                    grades_pct?: number[];
+                    /**
+                     * Load
+                     * @description Mass with load and trailer [kg], rolling resistance [-], drag coefficient times frontal area [m2], driveline efficiency [-].
+                     */
+                    load: {
+                        /**
+                         * Drag Area M2
+                         * @default 1.2
+                         */
+                        drag_area_m2?: number;
+                        /**
+                         * Efficiency
+                         * @default 0.88
+                         */
+                        efficiency?: number;
+                        /** Mass Kg */
+                        mass_kg: number;
+                        /**
+                         * Rolling
+                         * @default 0.015
+                         */
+                        rolling?: number;
+                    };
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Gearings */
+                        gearings: {
+                            /** Better */
+                            better: string[];
+                            /** Creep Kmh */
+                            creep_kmh: number;
+                            /** Cruise Band */
+                            cruise_band: string;
+                            /** Gears */
+                            gears: {
+                                /** Cruise Grade Pct */
+                                cruise_grade_pct: number | null;
+                                /** Cruise Rpm */
+                                cruise_rpm: number;
+                                /** Force */
+                                force: {
+                                    /** Force N */
+                                    force_n: number;
+                                    /** Speed Kmh */
+                                    speed_kmh: number;
+                                }[];
+                                /** Idle Kmh */
+                                idle_kmh: number;
+                                /** Ratio */
+                                ratio: number;
+                                /** Redline Kmh */
+                                redline_kmh: number;
+                                /** Rpm After */
+                                rpm_after: number | null;
+                            }[];
+                            /** Name */
+                            name: string;
+                            /** Start Grade Pct */
+                            start_grade_pct: number | null;
+                            /** Top Gear */
+                            top_gear: number | null;
+                            /** Top Kmh */
+                            top_kmh: number | null;
+                            /** Worse */
+                            worse: string[];
+                        }[];
+                        /** Grades */
+                        grades: {
+                            /** Force N */
+                            force_n: number[];
+                            /** Grade Pct */
+                            grade_pct: number;
+                        }[];
+                        /** Level N */
+                        level_n: number[];
+                        /** Speed Kmh */
+                        speed_kmh: number[];
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_ratio_crawl: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** Axle Ratio */
+                    axle_ratio: number;
+                    /** Circumference M */
+                    circumference_m: number;
+                    /** First Gear */
+                    first_gear: number;
+                    /**
+                     * Hub Ratio
+                     * @default 1
+                     */
+                    hub_ratio?: number;
+                    /**
+                     * Idle Rpm
+                     * @default 750
+                     */
+                    idle_rpm?: number;
+                    /**
+                     * Transfer Low
+                     * @default 1
+                     */
+                    transfer_low?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Crawl Ratio */
+                        crawl_ratio: number;
+                        /** Speed Kmh */
+                        speed_kmh: number;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_ratio_engine_speed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** Circumference M */
+                    circumference_m: number;
+                    /**
+                     * Engine Rpm
+                     * @default null
+                     */
+                    engine_rpm?: number | null;
+                    /**
+                     * Slip
+                     * @default 0
+                     */
+                    slip?: number;
+                    /**
+                     * Speed Kmh
+                     * @default null
+                     */
+                    speed_kmh?: number | null;
+                    /** Total Ratio */
+                    total_ratio: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Engine Rpm */
+                        engine_rpm: number;
+                        /** Speed Kmh */
+                        speed_kmh: number;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_ratio_grade: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** Circumference M */
+                    circumference_m: number;
+                    /**
+                     * Drag N
+                     * @default 0
+                     */
+                    drag_n?: number;
+                    /**
+                     * Efficiency
+                     * @default 0.88
+                     */
+                    efficiency?: number;
+                    /** Mass Kg */
+                    mass_kg: number;
+                    /**
+                     * Rolling
+                     * @default 0.015
+                     */
+                    rolling?: number;
+                    /**
+                     * Rotating Factor
+                     * @default 1
+                     */
+                    rotating_factor?: number;
+                    /**
+                     * Start Accel M S2
+                     * @default 0
+                     */
+                    start_accel_m_s2?: number;
+                    /** Torque Nm */
+                    torque_nm: number;
+                    /** Total Ratio */
+                    total_ratio: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Angle Deg */
+                        angle_deg: number | null;
+                        /** Force N */
+                        force_n: number;
+                        /** Grade Pct */
+                        grade_pct: number | null;
+                        /** Only Grip Limits */
+                        only_grip_limits: boolean;
+                        /** Reasons */
+                        reasons: {
+                            /** Code */
+                            code: string;
+                            /**
+                             * Field
+                             * @default null
+                             */
+                            field: string | null;
+                            /** Text */
+                            text: string;
+                        }[];
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_ratio_grip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Cg Height M
+                     * @default 0.6
+                     */
+                    cg_height_m?: number;
+                    /**
+                     * Cg To Undriven Axle M
+                     * @default 1.3
+                     */
+                    cg_to_undriven_axle_m?: number;
+                    /**
+                     * Drive
+                     * @enum {string}
+                     */
+                    drive: "rwd" | "fwd" | "awd" | "4wd" | "all";
+                    /** Mu */
+                    mu: number;
+                    /**
+                     * Rolling
+                     * @default 0.015
+                     */
+                    rolling?: number;
+                    /**
+                     * Wheelbase M
+                     * @default 2.7
+                     */
+                    wheelbase_m?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Angle Deg */
+                        angle_deg: number | null;
+                        /** Grade Pct */
+                        grade_pct: number | null;
+                        /** Reasons */
+                        reasons: {
+                            /** Code */
+                            code: string;
+                            /**
+                             * Field
+                             * @default null
+                             */
+                            field: string | null;
+                            /** Text */
+                            text: string;
+                        }[];
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_ratio_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** Front Circumference M */
+                    front_circumference_m: number;
+                    /** Front Ratio */
+                    front_ratio: number;
+                    /** Rear Circumference M */
+                    rear_circumference_m: number;
+                    /** Rear Ratio */
+                    rear_ratio: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Front Ratio For Zero */
+                        front_ratio_for_zero: number;
+                        /**
+                         * Leads
+                         * @enum {string}
+                         */
+                        leads: "front" | "rear" | "neither";
+                        /** Mismatch Pct */
+                        mismatch_pct: number;
+                        /** Reasons */
+                        reasons: {
+                            /** Code */
+                            code: string;
+                            /**
+                             * Field
+                             * @default null
+                             */
+                            field: string | null;
+                            /** Text */
+                            text: string;
+                        }[];
+                        /** Scrub M Per Km */
+                        scrub_m_per_km: number;
+                        /**
+                         * Verdict
+                         * @enum {string}
+                         */
+                        verdict: "in" | "edge" | "out" | "unknown";
+                        /** Windup Prop Turns Per Km */
+                        windup_prop_turns_per_km: number;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_ratio_speedometer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** Circumference New M */
+                    circumference_new_m: number;
+                    /** Circumference Old M */
+                    circumference_old_m: number;
+                    /**
+                     * Driven Teeth
+                     * @default null
+                     */
+                    driven_teeth?: number | null;
+                    /**
+                     * Factor Before
+                     * @default 1
+                     */
+                    factor_before?: number;
+                    /** Indicated Kmh */
+                    indicated_kmh: number;
+                    /**
+                     * Ratio New
+                     * @default 1
+                     */
+                    ratio_new?: number;
+                    /**
+                     * Ratio Old
+                     * @default 1
+                     */
+                    ratio_old?: number;
+                    /**
+                     * Source
+                     * @default prop
+                     * @enum {string}
+                     */
+                    source?: "prop" | "wheel";
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Driven Gears */
+                        driven_gears: {
+                            /** Shown Over True */
+                            shown_over_true: number;
+                            /** Teeth */
+                            teeth: number;
+                        }[];
+                        /** Pulse Factor */
+                        pulse_factor: number;
+                        /** Reasons */
+                        reasons: {
+                            /** Code */
+                            code: string;
+                            /**
+                             * Field
+                             * @default null
+                             */
+                            field: string | null;
+                            /** Text */
+                            text: string;
+                        }[];
+                        /** Shown Over True */
+                        shown_over_true: number;
+                        /** True Kmh */
+                        true_kmh: number;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_ratio_tyre_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** Circumference New M */
+                    circumference_new_m: number;
+                    /** Circumference Old M */
+                    circumference_old_m: number;
+                    /** Ratio */
+                    ratio: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Equivalent Ratio */
+                        equivalent_ratio: number;
+                        /** Longer Pct */
+                        longer_pct: number;
+                        /** Restore Ratio */
+                        restore_ratio: number;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_ratio_upshift: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** Circumference M */
+                    circumference_m: number;
+                    /** Final Ratio */
+                    final_ratio: number;
+                    /** Gears */
+                    gears: number[];
+                    /** Shift Rpm */
+                    shift_rpm: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Rpm After */
+                        rpm_after: number[];
+                        /** Speed Kmh */
+                        speed_kmh: number[];
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     compute_runout_assess: {
         parameters: {
             query?: never;
@@ -5963,6 +7188,155 @@ export interface operations {
                         total_mm: number;
                         /** Within */
                         within: boolean;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_tyre_parse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Rollout Mm
+                     * @default null
+                     */
+                    rollout_mm?: number | null;
+                    /** Text */
+                    text: string;
+                    /**
+                     * Turns
+                     * @default 1
+                     */
+                    turns?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Aspect Assumed */
+                        aspect_assumed: boolean;
+                        /** Aspect Pct */
+                        aspect_pct: number | null;
+                        /** Circumference Greatest M */
+                        circumference_greatest_m: number | null;
+                        /** Circumference Least M */
+                        circumference_least_m: number | null;
+                        /** Circumference M */
+                        circumference_m: number | null;
+                        /** Construction */
+                        construction: ("radial" | "bias") | null;
+                        /** Diameter Greatest Mm */
+                        diameter_greatest_mm: number | null;
+                        /** Diameter Least Mm */
+                        diameter_least_mm: number | null;
+                        /** Diameter Mm */
+                        diameter_mm: number | null;
+                        /** Kind */
+                        kind: ("metric" | "inch" | "flotation" | "numeric") | null;
+                        /** Measured */
+                        measured: boolean;
+                        /** Reasons */
+                        reasons: {
+                            /** Code */
+                            code: string;
+                            /**
+                             * Field
+                             * @default null
+                             */
+                            field: string | null;
+                            /** Text */
+                            text: string;
+                        }[];
+                        /** Rim Mm */
+                        rim_mm: number | null;
+                        /** Valid */
+                        valid: boolean;
+                        /** Width Mm */
+                        width_mm: number | null;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_tyre_rollout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Diameter Mm
+                     * @default null
+                     */
+                    diameter_mm?: number | null;
+                    /** Rollout Mm */
+                    rollout_mm: number;
+                    /** Turns */
+                    turns: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Circumference M */
+                        circumference_m: number;
+                        /** K */
+                        k: number | null;
+                        /** Reasons */
+                        reasons: {
+                            /** Code */
+                            code: string;
+                            /**
+                             * Field
+                             * @default null
+                             */
+                            field: string | null;
+                            /** Text */
+                            text: string;
+                        }[];
+                        /** Revs Per Km */
+                        revs_per_km: number;
                     };
                 };
             };

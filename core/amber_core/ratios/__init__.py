@@ -1,0 +1,1 @@
+"""Final drive ratios: speeds, forces, mismatch, and the choice among them."""

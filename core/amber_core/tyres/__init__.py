@@ -1,0 +1,1 @@
+"""Tyres: what a designation says, and what it does not."""
