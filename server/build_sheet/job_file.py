@@ -52,6 +52,8 @@ class LimitPart(Part):
 class RatioPart(Part):
     pinion_teeth: Teeth
     ring_teeth: Teeth
+    needs_carrier: bool = False
+    needs_thick_ring: bool = False
 
 
 class FamilyPart(Part):

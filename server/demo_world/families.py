@@ -19,6 +19,8 @@ class Sheet:
     side_shims: list[tuple[float, int]]
     depth_shims: list[tuple[float, int]]
     spacer_shims: list[tuple[float, int]]
+    thick: tuple[tuple[int, int], ...] = ()
+    carrier: tuple[tuple[int, int], ...] = ()
 
 
 def _steps(first: float, last: float, step: float, count: int) -> list[tuple[float, int]]:
@@ -57,6 +59,8 @@ SHEETS = [
             Quantity.OIL: (1.5, 1.8),
         },
         ratios=[(11, 41), (10, 41), (9, 41), (8, 37)],
+        thick=((9, 41),),
+        carrier=((8, 37),),
         side_shims=[*_steps(4.0, 5.2, 0.1, 2), *_steps(0.05, 0.30, 0.05, 4)],
         depth_shims=[*_steps(0.50, 1.50, 0.10, 2), *_steps(0.25, 0.40, 0.03, 2), (0.05, 6)],
         spacer_shims=[],
@@ -169,7 +173,16 @@ def load() -> dict[str, AxleFamily]:
                 SpecLimit(family=family, quantity=quantity, least=least, greatest=greatest, source_note=_SOURCE)
                 for quantity, (least, greatest) in sheet.limits.items()
             )
-            RatioOption.objects.bulk_create(RatioOption(family=family, pinion_teeth=p, ring_teeth=r) for p, r in sheet.ratios)
+            RatioOption.objects.bulk_create(
+                RatioOption(
+                    family=family,
+                    pinion_teeth=p,
+                    ring_teeth=r,
+                    needs_thick_ring=(p, r) in sheet.thick,
+                    needs_carrier=(p, r) in sheet.carrier,
+                )
+                for p, r in sheet.ratios
+            )
             drawers = (
                 (DrawerPlace.SIDE, sheet.side_shims),
                 (DrawerPlace.DEPTH, sheet.depth_shims),

@@ -10,6 +10,7 @@ import numpy as np
 from django.db import transaction
 from django.utils import timezone
 
+import amber_core
 from accounts import demo as people
 from accounts.models import User
 from amber_core.contact.contact_set import contact_set
@@ -17,18 +18,24 @@ from amber_core.gearset.identify import GearSetClues, identify_gear_set
 from amber_core.quantities import inside_per_unit
 from amber_core.setup.question import Adjust, SetupTrial
 from amber_core.simulated.axle import HiddenAxle, Instruments, SimulatedAxle
+from amber_core.tyres.designation import TyreText, parse_tyre
 from build_sheet.models import SignOff
 from build_sheet.services import STATEMENT
-from demo_world import families
-from jobs.models import PLACES, GearSetRecord, Job, Outcome, Place, Station, StationState, StepRecord
+from demo_world import families, gearboxes
+from jobs.models import PLACES, AxleFact, GearSetRecord, Job, Outcome, Place, Station, StationState, StepRecord
 from jobs.run_sheet import RunSheet
 from jobs.services import next_number, refresh
+from ratio_desk.models import RatioResult
+from ratio_desk.schemas import RatioInputs
+from ratio_desk.work import work_out
 from setup_bench.estimate import window_of
 from setup_bench.models import ConditionCheck, PatternReading, Reading, SleeveStep, StrikeOut, TorqueReading, Trial
 from setup_bench.question import depth_shims_mm, housing_of, set_of
 from setup_bench.services import expected_of
 from setup_bench.stacks import Pieces
 from setup_bench.verdicts import note_verdicts
+from stores.api import ratio_out
+from stores.models import Gearbox
 
 FIRST_NUMBER = 417
 
@@ -105,6 +112,47 @@ class JobBuilder:
         GearSetRecord.objects.create(
             job=self.job, pinion_teeth=pinion, ring_teeth=ring, question=asdict(clues), answer=answer, **self._record()
         )
+        return self
+
+    def end(self, end: str, tyre: str, teeth: tuple[int, int] | None = None) -> JobBuilder:
+        """What is known of one end of the vehicle."""
+        around = parse_tyre(TyreText(text=tyre)).circumference_m
+        pinion, ring = teeth or (None, None)
+        fields = {"tyre": tyre, "circumference_m": around, "pinion_teeth": pinion, "ring_teeth": ring}
+        AxleFact.objects.create(job=self.job, end=end, **fields, **self._record())
+        return self
+
+    def weighs_ratios(
+        self, title: str, *, planned: str, now: tuple[int, int], candidates: list[tuple[int, int]], **use: float
+    ) -> JobBuilder:
+        """A kept answer of the ratio desk: the tyres of this job's axle against others, by (gearbox, axle) places in the lists."""
+        family = self.job.family
+        told = self.job.axle_facts.filter(end=self.job.axle).latest("id")
+        torque = [{"rpm": 1500, "torque_nm": 280}, {"rpm": 4000, "torque_nm": 220}]
+        inputs = RatioInputs.model_validate(
+            {
+                "tyre_now": {"text": told.tyre},
+                "tyre_planned": {"text": planned},
+                "gearboxes": [{"name": one.name, "gears": one.gears} for one in Gearbox.objects.all()],
+                "axles": [
+                    {"ring_outer_diameter_mm": family.ring_outer_diameter_mm, **{k: v for k, v in ratio_out(one).items() if k != "ratio"}}
+                    for one in family.ratios.all()
+                ],
+                "now": {"gearbox": now[0], "axle": now[1]},
+                "candidates": [{"gearbox": box, "axle": axle} for box, axle in candidates],
+                "engine": {
+                    "idle_rpm": 800,
+                    "redline_rpm": 4200,
+                    "torque": torque,
+                },
+                "load": {"mass_kg": 3400},
+                "use": {"cruise_kmh": 80, "cruise_rpm_min": 1900, "cruise_rpm_max": 2400, **use},
+                "weights": {},
+                "speedometer": {"factor_before": 1.02},
+            }
+        )
+        kept = {"inputs": inputs.model_dump(mode="json"), "answer": work_out(inputs).model_dump(mode="json")}
+        RatioResult.objects.create(job=self.job, title=title, engine_version=amber_core.__version__, **kept, **self._record())
         return self
 
     def passes(self, *codes: str) -> JobBuilder:
@@ -239,6 +287,7 @@ def load() -> None:
     """Make the demo world once; a second call changes nothing."""
     who = people.load()
     kinds = families.load()
+    gearboxes.load()
     if Job.objects.exists():
         return
     shop = people.Shop.get()
@@ -293,6 +342,15 @@ def load() -> None:
         )
         .hands_to(isla)
         .teeth(10, 41, guess=3.9)
+        .end("rear", "215/75R16")
+        .weighs_ratios(
+            "Taller tyres: 4.10 or 4.56?",
+            planned="225/85R16",
+            now=(1, 3),
+            candidates=[(1, 2), (1, 1), (2, 1)],
+            hold_grade_pct=8.0,
+            start_grade_pct=25.0,
+        )
         .passes_to("backlash")
         .station(Place.REAR_SHAFT, StationState.GOOD, "Joints free, phase marked")
         .sits(Sits(0.13, 0.095, 0.014, 200.0))
@@ -381,6 +439,8 @@ def load() -> None:
         .teeth(10, 41, guess=3.73)
         .station(Place.REAR_AXLE, StationState.FAULT, "Counts as 3.73: front and rear do not match")
         .station(Place.TRANSFER, StationState.GOOD)
+        .end("front", "235/85R16")
+        .end("rear", "235/85R16", (11, 41))
         .passes_to("ring_bolts")
         .done()
     )

@@ -11,7 +11,7 @@ from ninja import Router
 from amber_core.gearset.identify import GearSetClues
 from jobs import services
 from jobs.present import find_job, job_out
-from jobs.schemas import GearSetIn, JobEdit, JobIn, JobOut, PlaceName, StationIn, StepBackIn, StepPassIn
+from jobs.schemas import AxleFactIn, GearSetIn, JobEdit, JobIn, JobOut, PlaceName, StationIn, StepBackIn, StepPassIn
 from shared.refusals import Conflict
 from shared.schemas import ErrorOut
 
@@ -68,6 +68,14 @@ def gear_set_record(request: HttpRequest, job_id: UUID, data: GearSetIn) -> tupl
         clues=clues,
         chosen=(data.pinion_teeth, data.ring_teeth),
     )
+    return 201, job_out(find_job(job_id))
+
+
+@router.post("/jobs/{uuid:job_id}/axle-facts", response={201: JobOut, **_REFUSALS}, operation_id="axle_fact_record")
+def axle_fact_record(request: HttpRequest, job_id: UUID, data: AxleFactIn) -> tuple[int, dict[str, Any]]:
+    """What is known of one end of the vehicle: tyre and teeth."""
+    given = services.EndGiven(**data.dict(exclude={"client_id"}))
+    services.record_axle_fact(by=request.user, job_id=job_id, client_id=data.client_id, given=given)  # type: ignore[arg-type]
     return 201, job_out(find_job(job_id))
 
 

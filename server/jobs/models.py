@@ -191,6 +191,34 @@ class GearSetRecord(Record):
         return f"{self.pinion_teeth}/{self.ring_teeth}"
 
 
+class AxleFact(Record):
+    """What is known of one end of the vehicle: tyre as written, rolling circumference [m], teeth. The latest of an end counts."""
+
+    job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="axle_facts")
+    end = models.CharField(max_length=10, choices=AxleEnd)
+    tyre = models.CharField(max_length=60, blank=True)
+    circumference_m = models.FloatField(null=True)
+    measured = models.BooleanField(default=False)
+    pinion_teeth = models.PositiveSmallIntegerField(null=True)
+    ring_teeth = models.PositiveSmallIntegerField(null=True)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [
+            one_of("end", AxleEnd, "axle_fact_end_known"),
+            models.CheckConstraint(
+                condition=Q(circumference_m__isnull=True) | Q(circumference_m__gte=0.3, circumference_m__lte=12), name="axle_fact_tyre_sane"
+            ),
+            models.CheckConstraint(
+                condition=Q(pinion_teeth__isnull=True, ring_teeth__isnull=True) | Q(pinion_teeth__gte=3, ring_teeth__gt=F("pinion_teeth")),
+                name="axle_fact_teeth_sane",
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.get_end_display()}: {self.tyre} {self.pinion_teeth}/{self.ring_teeth}"
+
+
 class Outcome(models.TextChoices):
     PASSED = "passed", "Passed"
     TAKEN_BACK = "taken_back", "Taken back"

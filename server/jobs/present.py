@@ -7,9 +7,10 @@ from uuid import UUID
 
 from django.http import Http404
 
+from jobs.match import match_out
 from jobs.models import AxleEnd, Job, Outcome, Place
 from jobs.run_sheet import NUTS_DUE_KM, RunSheet
-from stores.api import limit_out
+from stores.api import limit_out, ratio_out
 
 _PLAIN = (
     "id",
@@ -46,7 +47,7 @@ def find_job(job_id: UUID) -> Job:
     """
     job = (
         Job.objects.select_related("family")
-        .prefetch_related("family__limits", "family__ratios", "stations", "gear_sets", "step_records")
+        .prefetch_related("family__limits", "family__ratios", "stations", "gear_sets", "step_records", "axle_facts")
         .filter(pk=job_id)
         .first()
     )
@@ -64,14 +65,12 @@ def job_out(job: Job) -> dict[str, Any]:
         "family_name": job.family.name,
         "family_build": job.family.build,
         "is_sample": job.family.is_sample,
-        "ratios": [
-            {"pinion_teeth": one.pinion_teeth, "ring_teeth": one.ring_teeth, "ratio": one.ring_teeth / one.pinion_teeth}
-            for one in job.family.ratios.all()
-        ],
+        "ratios": [ratio_out(one) for one in job.family.ratios.all()],
         "state_word": job.get_state_display(),
         "waits_word": job.get_waits_for_display(),
         "stations": _stations(job),
         "gear_set": _gear_set(job, sheet),
+        "match": match_out(job),
         "steps": _steps(sheet),
     }
 

@@ -9,6 +9,7 @@ from amber_core.procedures.ring_and_pinion import ring_and_pinion_steps
 from amber_core.procedures.steps import Step, blocking_hold, next_step
 from amber_core.quantities import Dimension, Typed, parse
 from amber_core.verdicts import Limit, judge
+from jobs.match import HELD_CODE, match_held
 from jobs.models import GearSetRecord, Job, Outcome, StepRecord, Verdict
 from shared.refusals import Refusal
 from stores.models import UNITS, Quantity, SpecLimit
@@ -108,6 +109,8 @@ class RunSheet:
             raise Refusal("Identify the gear set first: count teeth, or turns.", code="held", field="step")
         if (missing := self.bench_missing(step)) is not None and missing:
             raise Refusal(missing, code="held", field="step")
+        if code == HELD_CODE and (apart := match_held(self.job)):
+            raise Refusal(apart, code="held", field="step")
         return Taken(entered="", value=None)
 
     def bench_missing(self, step: Step) -> str | None:

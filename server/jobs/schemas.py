@@ -127,6 +127,30 @@ class StepOut(Schema):
     at: datetime | None
 
 
+class MatchOut(Schema):
+    """Front against rear; `verdict` out keeps the road test shut. Circumferences count as equal while no tyre is known."""
+
+    mismatch_pct: float
+    leads: Literal["front", "rear", "neither"]
+    scrub_m_per_km: float
+    windup_prop_turns_per_km: float
+    front_ratio_for_zero: float
+    verdict: VerdictName
+    text: str
+    tyres_known: bool
+
+
+class AxleFactIn(Written):
+    """One end of the vehicle: the tyre as written, a measured roll-out, and teeth; what is empty is not known."""
+
+    end: AxleName
+    tyre: Annotated[str, Field(max_length=60)] = ""
+    rollout_mm: Annotated[float, Field(ge=100, le=1e6, allow_inf_nan=False)] | None = None
+    turns: Annotated[float, Field(ge=0.25, le=1000, allow_inf_nan=False)] = 1.0
+    pinion_teeth: Annotated[int, Field(ge=3, le=60)] | None = None
+    ring_teeth: Annotated[int, Field(ge=4, le=150)] | None = None
+
+
 class JobOut(Schema):
     id: UUID
     number: int
@@ -158,4 +182,5 @@ class JobOut(Schema):
     imported_at: datetime | None
     stations: list[StationOut]
     gear_set: GearSetOut | None
+    match: MatchOut | None
     steps: list[StepOut]

@@ -14,9 +14,12 @@ from accounts import policy
 from accounts.models import Shop, User
 from accounts.policy import Action
 from amber_core.gearset.identify import GearSetClues, identify_gear_set
+from amber_core.tyres.designation import TyreText, parse_tyre
+from amber_core.tyres.rollout import RollOut, roll_out
 from jobs.models import (
     PLACES,
     AxleEnd,
+    AxleFact,
     GearSetRecord,
     Job,
     JobState,
@@ -159,6 +162,51 @@ def record_gear_set(*, by: User, job_id: UUID, client_id: UUID, clues: GearSetCl
             answer=asdict(answer),
         )
         refresh(job)
+    return job
+
+
+@dataclass(frozen=True)
+class EndGiven:
+    """One end of the vehicle as somebody writes it."""
+
+    end: str
+    tyre: str
+    rollout_mm: float | None
+    turns: float
+    pinion_teeth: int | None
+    ring_teeth: int | None
+
+
+@transaction.atomic
+def record_axle_fact(*, by: User, job_id: UUID, client_id: UUID, given: EndGiven) -> Job:
+    """What is known of one end of the vehicle.
+
+    Raises
+    ------
+    Refusal
+        When the tyre cannot be read, or only one of the tooth counts is given.
+    """
+    job = open_job(job_id, by, "edit_job")
+    if AxleFact.objects.filter(client_id=client_id).exists():
+        return job
+    if job.layout == Layout.REAR and given.end == AxleEnd.FRONT:
+        raise Refusal("A rear-wheel-drive vehicle has no driven front axle.", field="end")
+    if (given.pinion_teeth is None) != (given.ring_teeth is None):
+        raise Refusal("Give both tooth counts, or none.", field="pinion_teeth")
+    if given.pinion_teeth is not None and given.ring_teeth is not None and given.ring_teeth <= given.pinion_teeth:
+        raise Refusal("The ring has more teeth than the pinion.", field="ring_teeth")
+    around, measured = None, given.rollout_mm is not None
+    if given.tyre.strip():
+        tyre = parse_tyre(TyreText(text=given.tyre, rollout_mm=given.rollout_mm, turns=given.turns))
+        if not tyre.valid:
+            raise Refusal(tyre.reasons[0].text, field="tyre")
+        around = tyre.circumference_m
+    elif given.rollout_mm is not None:
+        around = roll_out(RollOut(rollout_mm=given.rollout_mm, turns=given.turns)).circumference_m
+    teeth = {"pinion_teeth": given.pinion_teeth, "ring_teeth": given.ring_teeth}
+    fields = {"end": given.end, "tyre": given.tyre.strip(), "circumference_m": around, "measured": measured, **teeth}
+    AxleFact.objects.create(client_id=client_id, job=job, by=by, by_name=str(by), **fields)
+    refresh(job)
     return job
 
 

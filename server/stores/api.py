@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.http import HttpRequest
-from ninja import Router
+from django.http import HttpRequest, HttpResponse
+from ninja import File, Router, UploadedFile
 
 from shared.schemas import ErrorOut
-from stores import services
-from stores.models import UNITS, AxleFamily, Quantity, SpecLimit
-from stores.schemas import FamilyOut, ShimCountIn
+from stores import catalogue, services
+from stores.models import UNITS, AxleFamily, Gearbox, Quantity, RatioOption, SpecLimit, TransferCase
+from stores.schemas import CatalogueName, CatalogueTakenOut, FamilyOut, GearboxOut, ShimCountIn, TransferCaseOut
 
 router = Router(tags=["stores"])
 
@@ -27,6 +27,12 @@ def limit_out(limit: SpecLimit, *, is_sample: bool) -> dict[str, Any]:
         "source_note": limit.source_note,
         "is_sample": is_sample,
     }
+
+
+def ratio_out(one: RatioOption) -> dict[str, Any]:
+    """A pair of tooth counts."""
+    fields = ("pinion_teeth", "ring_teeth", "needs_carrier", "needs_thick_ring")
+    return {**{name: getattr(one, name) for name in fields}, "ratio": one.ring_teeth / one.pinion_teeth}
 
 
 def family_out(family: AxleFamily) -> dict[str, Any]:
@@ -50,10 +56,7 @@ def family_out(family: AxleFamily) -> dict[str, Any]:
         "preload_label": family.get_preload_method_display(),
         "tooth_form_label": family.get_tooth_form_display(),
         "limits": [limit_out(limit, is_sample=family.is_sample) for limit in family.limits.all()],
-        "ratios": [
-            {"pinion_teeth": one.pinion_teeth, "ring_teeth": one.ring_teeth, "ratio": one.ring_teeth / one.pinion_teeth}
-            for one in family.ratios.all()
-        ],
+        "ratios": [ratio_out(one) for one in family.ratios.all()],
         "shims": [{"place": row.place, "thickness_mm": float(row.thickness_mm), "count": row.count} for row in family.shims.all()],
     }
 
@@ -69,3 +72,33 @@ def set_shim_count(request: HttpRequest, code: str, data: ShimCountIn) -> dict[s
     """How many shims of a thickness lie in the drawer."""
     services.set_count(by=request.user, code=code, **data.dict())  # type: ignore[arg-type]
     return family_out(AxleFamily.objects.with_sheets().get(code=code))
+
+
+@router.get("/gearboxes", response=list[GearboxOut], operation_id="gearboxes")
+def gearboxes(request: HttpRequest) -> Any:
+    """All gearboxes."""
+    return Gearbox.objects.all()
+
+
+@router.get("/transfer-cases", response=list[TransferCaseOut], operation_id="transfer_cases")
+def transfer_cases(request: HttpRequest) -> Any:
+    """All transfer cases."""
+    return TransferCase.objects.all()
+
+
+@router.get("/stores/{kind}.csv", operation_id="catalogue_csv", response={200: None})
+def catalogue_csv(request: HttpRequest, kind: CatalogueName) -> HttpResponse:
+    """Gearboxes, transfer cases or families' ratios as CSV."""
+    headers = {"Content-Disposition": f'attachment; filename="{kind}.csv"'}
+    return HttpResponse(catalogue.exported(kind), content_type="text/csv; charset=utf-8", headers=headers)
+
+
+@router.post(
+    "/stores/{kind}/import",
+    response={200: CatalogueTakenOut, 403: ErrorOut, 413: ErrorOut, 422: ErrorOut},
+    operation_id="catalogue_import",
+)
+def catalogue_import(request: HttpRequest, kind: CatalogueName, file: File[UploadedFile]) -> dict[str, Any]:
+    """Take a list in, whole or not at all."""
+    content = file.read(catalogue.LARGEST_BYTES + 1)
+    return catalogue.imported(by=request.user, kind=kind, content=content)  # type: ignore[arg-type]

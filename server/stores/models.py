@@ -128,6 +128,8 @@ class RatioOption(models.Model):
     family = models.ForeignKey(AxleFamily, on_delete=models.CASCADE, related_name="ratios")
     pinion_teeth = models.PositiveSmallIntegerField()
     ring_teeth = models.PositiveSmallIntegerField()
+    needs_carrier = models.BooleanField(default=False)
+    needs_thick_ring = models.BooleanField(default=False)
 
     class Meta:
         ordering = ["family", "pinion_teeth", "ring_teeth"]
@@ -138,6 +140,49 @@ class RatioOption(models.Model):
 
     def __str__(self) -> str:
         return f"{self.pinion_teeth}/{self.ring_teeth}"
+
+
+class Gearbox(models.Model):
+    """A gearbox: its gears from first to top, [-]."""
+
+    code = models.SlugField(unique=True, max_length=60)
+    name = models.CharField(max_length=120)
+    maker = models.CharField(max_length=120)
+    gears = models.JSONField()
+    is_sample = models.BooleanField(default=True)
+
+    class Meta:
+        verbose_name_plural = "gearboxes"
+        ordering = ["name"]
+        constraints = [
+            models.CheckConstraint(condition=~Q(name="") & ~Q(code=""), name="gearbox_has_a_name"),
+            models.CheckConstraint(condition=Q(gears__0__isnull=False), name="gearbox_has_a_gear"),
+        ]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class TransferCase(models.Model):
+    """A transfer case: its high and low range, [-]; no low range is None."""
+
+    code = models.SlugField(unique=True, max_length=60)
+    name = models.CharField(max_length=120)
+    maker = models.CharField(max_length=120)
+    high = models.FloatField(default=1.0)
+    low = models.FloatField(null=True, blank=True)
+    is_sample = models.BooleanField(default=True)
+
+    class Meta:
+        ordering = ["name"]
+        constraints = [
+            models.CheckConstraint(condition=~Q(name="") & ~Q(code=""), name="transfer_has_a_name"),
+            models.CheckConstraint(condition=Q(high__gte=0.5, high__lte=5), name="transfer_high_sane"),
+            models.CheckConstraint(condition=Q(low__isnull=True) | Q(low__gte=F("high"), low__lte=10), name="transfer_low_sane"),
+        ]
+
+    def __str__(self) -> str:
+        return self.name
 
 
 class SpecLimit(models.Model):

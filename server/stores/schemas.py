@@ -36,10 +36,48 @@ class LimitOut(Schema):
     is_sample: bool
 
 
+CatalogueName = Literal["gearboxes", "transfer-cases", "ratios"]
+
+
 class RatioOut(Schema):
     pinion_teeth: int
     ring_teeth: int
     ratio: float
+    needs_carrier: bool
+    needs_thick_ring: bool
+
+
+class GearboxOut(Schema):
+    code: str
+    name: str
+    maker: str
+    gears: list[float]
+    is_sample: bool
+
+
+class TransferCaseOut(Schema):
+    code: str
+    name: str
+    maker: str
+    high: float
+    low: float | None
+    is_sample: bool
+
+
+class RowWrongOut(Schema):
+    """A row that cannot be taken: its line in the file, the column, and why."""
+
+    line: int
+    column: str
+    text: str
+
+
+class CatalogueTakenOut(Schema):
+    """With any wrong row nothing was taken."""
+
+    added: int
+    changed: int
+    wrong: list[RowWrongOut]
 
 
 class ShimRowOut(Schema):

@@ -2,6 +2,7 @@
   import { Router } from "sv-router";
 
   import SignIn from "./account/SignIn.svelte";
+  import SharedPage from "./ratio/SharedPage.svelte";
   import SignInForm from "./account/SignInForm.svelte";
   import { whenSignedOut } from "./api/client";
   import { setSession } from "./lib/context";
@@ -13,7 +14,9 @@
   const session = new Session();
   setSession(session);
   whenSignedOut(() => session.end());
-  void session.load();
+  // what the workshop lends by a link is shown without a login, and nothing else is
+  const sharedToken = /^\/shared\/([\w-]{10,100})$/.exec(location.pathname)?.[1] ?? null;
+  if (sharedToken === null) void session.load();
   let username = $state("");
   let password = $state("");
 
@@ -22,7 +25,9 @@
   });
 </script>
 
-{#if !session.loaded}
+{#if sharedToken !== null}
+  <SharedPage token={sharedToken} />
+{:else if !session.loaded}
   <p class="p-6" role="status">Opening the workshop</p>
 {:else if session.me === null && session.lost}
   <main class="p-6">

@@ -10,6 +10,7 @@ export const { navigate, isActive, route } = createRouter({
   "/jobs/:id": () => import("./job/JobPage.svelte"),
   "/jobs/:id/gear-set": () => import("./job/GearSet.svelte"),
   "/jobs/:id/bench": () => import("./bench/BenchPage.svelte"),
+  "/jobs/:id/ratios": () => import("./ratio/RatioPage.svelte"),
   "/jobs/:id/sheet": () => import("./sheet/SheetPage.svelte"),
   "/stores": () => import("./stores/Stores.svelte"),
   "/you": () => import("./account/You.svelte"),

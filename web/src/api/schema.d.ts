@@ -684,6 +684,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/gearboxes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Gearboxes
+         * @description All gearboxes.
+         */
+        get: operations["gearboxes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/import": {
         parameters: {
             query?: never;
@@ -762,6 +782,26 @@ export interface paths {
         get: operations["advice"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/axle-facts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Axle Fact Record
+         * @description What is known of one end of the vehicle: tyre and teeth.
+         */
+        post: operations["axle_fact_record"];
         delete?: never;
         options?: never;
         head?: never;
@@ -882,6 +922,46 @@ export interface paths {
          * @description What a patch would say, while it is drawn; nothing is kept.
          */
         post: operations["patch_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/ratio-desk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ratio Desk
+         * @description What the desk begins with: the vehicle's ends, the family's ratios, gearboxes, and what was kept.
+         */
+        get: operations["ratio_desk"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/ratio-results": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ratio Result Keep
+         * @description Keep an answer with its inputs on the job.
+         */
+        post: operations["ratio_result_keep"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1132,6 +1212,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/ratio-results/{result_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ratio Result
+         * @description A kept answer, as it was.
+         */
+        get: operations["ratio_result"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ratio-results/{result_id}/file.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ratio Result Csv
+         * @description Gear by gear, as CSV.
+         */
+        get: operations["ratio_result_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ratio-results/{result_id}/file.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ratio Result Json
+         * @description Inputs and answer, as JSON.
+         */
+        get: operations["ratio_result_json"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ratio-results/{result_id}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ratio Link Make
+         * @description A link that shows this result alone to whoever has it, until it expires.
+         */
+        post: operations["ratio_link_make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ratio-work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ratio Work
+         * @description Everything that the desk shows for these inputs; nothing is kept.
+         */
+        post: operations["ratio_work"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/readings/{reading_id}/strike-out": {
         parameters: {
             query?: never;
@@ -1146,6 +1326,26 @@ export interface paths {
          * @description Strike a reading out.
          */
         post: operations["reading_strike_out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shared-ratios/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shared Ratio
+         * @description What a link shows, without a login.
+         */
+        get: operations["shared_ratio"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1206,6 +1406,66 @@ export interface paths {
          * @description End the session.
          */
         post: operations["sign_out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stores/{kind}.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Catalogue Csv
+         * @description Gearboxes, transfer cases or families' ratios as CSV.
+         */
+        get: operations["catalogue_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stores/{kind}/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Catalogue Import
+         * @description Take a list in, whole or not at all.
+         */
+        post: operations["catalogue_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/transfer-cases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Transfer Cases
+         * @description All transfer cases.
+         */
+        get: operations["transfer_cases"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1428,6 +1688,68 @@ export interface components {
              */
             verdict: "in" | "edge" | "out" | "unknown";
         };
+        /**
+         * AxleFactIn
+         * @description One end of the vehicle: the tyre as written, a measured roll-out, and teeth; what is empty is not known.
+         */
+        AxleFactIn: {
+            /**
+             * Client Id
+             * Format: uuid
+             */
+            client_id: string;
+            /**
+             * End
+             * @enum {string}
+             */
+            end: "front" | "rear";
+            /** Pinion Teeth */
+            pinion_teeth?: number | null;
+            /** Ring Teeth */
+            ring_teeth?: number | null;
+            /** Rollout Mm */
+            rollout_mm?: number | null;
+            /**
+             * Turns
+             * @default 1
+             */
+            turns: number;
+            /**
+             * Tyre
+             * @default
+             */
+            tyre: string;
+        };
+        /**
+         * AxleOption
+         * @description A ring and pinion of a family [teeth], its ring's outer diameter [mm], and what it needs besides.
+         */
+        AxleOption: {
+            /**
+             * Hub Ratio
+             * @default 1
+             */
+            hub_ratio: number;
+            /**
+             * Needs Carrier
+             * @default false
+             */
+            needs_carrier: boolean;
+            /**
+             * Needs Thick Ring
+             * @default false
+             */
+            needs_thick_ring: boolean;
+            /** Pinion Teeth */
+            pinion_teeth: number;
+            /**
+             * Ring Outer Diameter Mm
+             * @default 200
+             */
+            ring_outer_diameter_mm: number;
+            /** Ring Teeth */
+            ring_teeth: number;
+        };
         /** BasisIn */
         BasisIn: {
             /**
@@ -1537,6 +1859,30 @@ export interface components {
             vehicle: string;
         };
         /**
+         * CatalogueTakenOut
+         * @description With any wrong row nothing was taken.
+         */
+        CatalogueTakenOut: {
+            /** Added */
+            added: number;
+            /** Changed */
+            changed: number;
+            /** Wrong */
+            wrong: components["schemas"]["RowWrongOut"][];
+        };
+        /**
+         * ChangedGearing
+         * @description What the axle feels like with the new tyre, what would give the old feel back [-], and how much longer it is geared [%].
+         */
+        ChangedGearing: {
+            /** Equivalent Ratio */
+            equivalent_ratio: number;
+            /** Longer Pct */
+            longer_pct: number;
+            /** Restore Ratio */
+            restore_ratio: number;
+        };
+        /**
          * ChartOut
          * @description Places across and up [mm]; `margin` >= 0 passes; trials and ellipse as [ring, pinion].
          */
@@ -1551,6 +1897,54 @@ export interface components {
             ring_mm: number[];
             /** Trials */
             trials: number[][];
+        };
+        /**
+         * Choice
+         * @description A pair with its score [-] and terms; `dominated_by` is the place in the ranking of one that is as good in all and better in some.
+         */
+        Choice: {
+            /** Axle Index */
+            axle_index: number;
+            /** Dominated By */
+            dominated_by: number | null;
+            /** Gearbox */
+            gearbox: string;
+            /** Gearbox Index */
+            gearbox_index: number;
+            /** Pinion Teeth */
+            pinion_teeth: number;
+            /** Ratio */
+            ratio: number;
+            /** Ring Teeth */
+            ring_teeth: number;
+            /** Score */
+            score: number;
+            /** Terms */
+            terms: components["schemas"]["Term"][];
+        };
+        /**
+         * Chosen
+         * @description The ranking, best first, and how many pairs there were.
+         */
+        Chosen: {
+            /** Choices */
+            choices: components["schemas"]["Choice"][];
+            /** Combinations */
+            combinations: number;
+        };
+        /**
+         * Compared
+         * @description Gearings, and what the road asks: speeds [km/h], level ground and grades [N].
+         */
+        Compared: {
+            /** Gearings */
+            gearings: components["schemas"]["GearingShown"][];
+            /** Grades */
+            grades: components["schemas"]["GradeLine"][];
+            /** Level N */
+            level_n: number[];
+            /** Speed Kmh */
+            speed_kmh: number[];
         };
         /**
          * ConditionsIn
@@ -1659,6 +2053,84 @@ export interface components {
              * @enum {string}
              */
             tool: "arbor" | "bar" | "face";
+        };
+        /** DeskOut */
+        DeskOut: {
+            /**
+             * Axle
+             * @enum {string}
+             */
+            axle: "front" | "rear";
+            /** Family Name */
+            family_name: string;
+            front: components["schemas"]["EndOut"] | null;
+            /** Gearboxes */
+            gearboxes: components["schemas"]["GearboxOut"][];
+            /** Is Sample */
+            is_sample: boolean;
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /** Job Number */
+            job_number: number;
+            /**
+             * Layout
+             * @enum {string}
+             */
+            layout: "rear_drive" | "four_wheel_drive";
+            match: components["schemas"]["MatchOut"] | null;
+            /** Ratios */
+            ratios: components["schemas"]["RatioOut"][];
+            rear: components["schemas"]["EndOut"];
+            /** Results */
+            results: components["schemas"]["ResultOut"][];
+            /** Ring Outer Diameter Mm */
+            ring_outer_diameter_mm: number;
+            /** Signed Off */
+            signed_off: boolean;
+            /** Transfer Cases */
+            transfer_cases: components["schemas"]["TransferCaseOut"][];
+            /** Use */
+            use: string;
+            /** Vehicle */
+            vehicle: string;
+        };
+        /**
+         * DrivenGear
+         * @description Teeth of a driven gear, and shown over true with it [-].
+         */
+        DrivenGear: {
+            /** Shown Over True */
+            shown_over_true: number;
+            /** Teeth */
+            teeth: number;
+        };
+        /** EndOut */
+        EndOut: {
+            /** Circumference M */
+            circumference_m: number | null;
+            /** Measured */
+            measured: boolean;
+            /** Pinion Teeth */
+            pinion_teeth: number | null;
+            /** Ring Teeth */
+            ring_teeth: number | null;
+            /** Tyre */
+            tyre: string;
+        };
+        /**
+         * Engine
+         * @description Idle and greatest speed [rpm], and at least two points of the torque curve, rising in speed; straight between, level beyond.
+         */
+        Engine: {
+            /** Idle Rpm */
+            idle_rpm: number;
+            /** Redline Rpm */
+            redline_rpm: number;
+            /** Torque */
+            torque: components["schemas"]["TorquePoint"][];
         };
         /**
          * ErrorBody
@@ -1825,6 +2297,16 @@ export interface components {
             /** Page */
             page: number;
         };
+        /**
+         * ForcePoint
+         * @description Wheel force [N] at a road speed [km/h].
+         */
+        ForcePoint: {
+            /** Force N */
+            force_n: number;
+            /** Speed Kmh */
+            speed_kmh: number;
+        };
         /** FoundOut */
         FoundOut: {
             /** Backlash Mm */
@@ -1894,6 +2376,72 @@ export interface components {
             /** Ring Teeth */
             ring_teeth: number;
         };
+        /**
+         * GearboxOption
+         * @description A gearbox, with the transfer case that goes with it, high and low [-].
+         */
+        GearboxOption: {
+            /** Gears */
+            gears: number[];
+            /** Name */
+            name: string;
+            /**
+             * Transfer High
+             * @default 1
+             */
+            transfer_high: number;
+            /** Transfer Low */
+            transfer_low?: number | null;
+        };
+        /** GearboxOut */
+        GearboxOut: {
+            /** Code */
+            code: string;
+            /** Gears */
+            gears: number[];
+            /** Is Sample */
+            is_sample: boolean;
+            /** Maker */
+            maker: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * GearingShown
+         * @description A gearing gear by gear; top speed [km/h] and its gear (from 1), grade that it starts on in first [%], speed at idle in first [km/h].
+         *
+         *     `better` and `worse` are sentences against the first gearing; empty for the first.
+         */
+        GearingShown: {
+            /** Better */
+            better: string[];
+            /** Creep Kmh */
+            creep_kmh: number;
+            /** Cruise Band */
+            cruise_band: string;
+            /** Gears */
+            gears: components["schemas"]["InGear"][];
+            /** Name */
+            name: string;
+            /** Start Grade Pct */
+            start_grade_pct: number | null;
+            /** Top Gear */
+            top_gear: number | null;
+            /** Top Kmh */
+            top_kmh: number | null;
+            /** Worse */
+            worse: string[];
+        };
+        /**
+         * GradeLine
+         * @description What a grade [%] asks of the wheels at each of the answer's speeds, [N].
+         */
+        GradeLine: {
+            /** Force N */
+            force_n: number[];
+            /** Grade Pct */
+            grade_pct: number;
+        };
         /** ImportedOut */
         ImportedOut: {
             /**
@@ -1903,6 +2451,29 @@ export interface components {
             job_id: string;
             /** Number */
             number: number;
+        };
+        /**
+         * InGear
+         * @description One gear: total ratio, road speeds at idle and at the greatest engine speed [km/h], engine speed at cruise [rpm], and its force.
+         *
+         *     `cruise_grade_pct` is the grade held at cruise [%], None where the engine cannot run there; `rpm_after` the engine speed after the
+         *     upshift from here at the greatest speed, None in top.
+         */
+        InGear: {
+            /** Cruise Grade Pct */
+            cruise_grade_pct: number | null;
+            /** Cruise Rpm */
+            cruise_rpm: number;
+            /** Force */
+            force: components["schemas"]["ForcePoint"][];
+            /** Idle Kmh */
+            idle_kmh: number;
+            /** Ratio */
+            ratio: number;
+            /** Redline Kmh */
+            redline_kmh: number;
+            /** Rpm After */
+            rpm_after: number | null;
         };
         /**
          * InstrumentCheckIn
@@ -2045,6 +2616,7 @@ export interface components {
              * @enum {string}
              */
             layout: "rear_drive" | "four_wheel_drive";
+            match: components["schemas"]["MatchOut"] | null;
             /** Next Action */
             next_action: string;
             /** Number */
@@ -2109,6 +2681,83 @@ export interface components {
             source_note: string;
             /** Unit */
             unit: string;
+        };
+        /** LinkIn */
+        LinkIn: {
+            /**
+             * Client Id
+             * Format: uuid
+             */
+            client_id: string;
+            /**
+             * Days
+             * @default 14
+             */
+            days: number;
+        };
+        /**
+         * LinkOut
+         * @description The only time that the token is told.
+         */
+        LinkOut: {
+            /**
+             * Expires At
+             * Format: date-time
+             */
+            expires_at: string;
+            /** Token */
+            token: string;
+        };
+        /**
+         * Load
+         * @description Mass with load and trailer [kg], rolling resistance [-], drag coefficient times frontal area [m2], driveline efficiency [-].
+         */
+        Load: {
+            /**
+             * Drag Area M2
+             * @default 1.2
+             */
+            drag_area_m2: number;
+            /**
+             * Efficiency
+             * @default 0.88
+             */
+            efficiency: number;
+            /** Mass Kg */
+            mass_kg: number;
+            /**
+             * Rolling
+             * @default 0.015
+             */
+            rolling: number;
+        };
+        /**
+         * MatchOut
+         * @description Front against rear; `verdict` out keeps the road test shut. Circumferences count as equal while no tyre is known.
+         */
+        MatchOut: {
+            /** Front Ratio For Zero */
+            front_ratio_for_zero: number;
+            /**
+             * Leads
+             * @enum {string}
+             */
+            leads: "front" | "rear" | "neither";
+            /** Mismatch Pct */
+            mismatch_pct: number;
+            /** Scrub M Per Km */
+            scrub_m_per_km: number;
+            /** Text */
+            text: string;
+            /** Tyres Known */
+            tyres_known: boolean;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "in" | "edge" | "out" | "unknown";
+            /** Windup Prop Turns Per Km */
+            windup_prop_turns_per_km: number;
         };
         /**
          * MayOut
@@ -2190,6 +2839,16 @@ export interface components {
             high_at_deg: number;
             /** Share */
             share: number;
+        };
+        /**
+         * PairingIn
+         * @description A gearbox with its transfer case and a ring and pinion.
+         */
+        PairingIn: {
+            /** Axle */
+            axle: number;
+            /** Gearbox */
+            gearbox: number;
         };
         /**
          * PatchIn
@@ -2447,8 +3106,57 @@ export interface components {
             /** Least */
             least: number | null;
         };
+        /**
+         * RatioAnswer
+         * @description What came out; what needs a tyre is null until it can be read.
+         */
+        RatioAnswer: {
+            change: components["schemas"]["ChangedGearing"] | null;
+            chosen: components["schemas"]["Chosen"] | null;
+            compared: components["schemas"]["Compared"] | null;
+            /** Speedometers */
+            speedometers: components["schemas"]["Speedometer"][];
+            tyre_now: components["schemas"]["Tyre"];
+            tyre_planned: components["schemas"]["Tyre"];
+        };
+        /**
+         * RatioInputs
+         * @description All of the desk: gearboxes and axles to choose among; `now` and `candidates` point into them.
+         */
+        RatioInputs: {
+            /** Axles */
+            axles: components["schemas"]["AxleOption"][];
+            /**
+             * Candidates
+             * @default []
+             */
+            candidates: components["schemas"]["PairingIn"][];
+            engine: components["schemas"]["Engine"];
+            /** Gearboxes */
+            gearboxes: components["schemas"]["GearboxOption"][];
+            /**
+             * Grades Pct
+             * @default [
+             *       5,
+             *       10,
+             *       20
+             *     ]
+             */
+            grades_pct: number[];
+            load: components["schemas"]["Load"];
+            now: components["schemas"]["PairingIn"];
+            speedometer: components["schemas"]["SpeedometerIn"];
+            tyre_now: components["schemas"]["TyreIn"];
+            tyre_planned: components["schemas"]["TyreIn"];
+            use: components["schemas"]["Use"];
+            weights: components["schemas"]["Weights"];
+        };
         /** RatioOut */
         RatioOut: {
+            /** Needs Carrier */
+            needs_carrier: boolean;
+            /** Needs Thick Ring */
+            needs_thick_ring: boolean;
             /** Pinion Teeth */
             pinion_teeth: number;
             /** Ratio */
@@ -2503,6 +3211,18 @@ export interface components {
             value_mm: number;
         };
         /**
+         * Reason
+         * @description Why a verdict says what it says.
+         */
+        Reason: {
+            /** Code */
+            code: string;
+            /** Field */
+            field?: string | null;
+            /** Text */
+            text: string;
+        };
+        /**
          * ReasonOut
          * @description Why a verdict says what it says.
          */
@@ -2511,6 +3231,77 @@ export interface components {
             code: string;
             /** Field */
             field?: string | null;
+            /** Text */
+            text: string;
+        };
+        /** ResultIn */
+        ResultIn: {
+            /**
+             * Client Id
+             * Format: uuid
+             */
+            client_id: string;
+            inputs: components["schemas"]["RatioInputs"];
+            /** Title */
+            title: string;
+        };
+        /** ResultOut */
+        ResultOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By Name */
+            by_name: string;
+            /** Engine Version */
+            engine_version: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Is Current */
+            is_current: boolean;
+            /** Links */
+            links: string[];
+            /** Title */
+            title: string;
+        };
+        /** ResultWholeOut */
+        ResultWholeOut: {
+            answer: components["schemas"]["RatioAnswer"];
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By Name */
+            by_name: string;
+            /** Engine Version */
+            engine_version: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            inputs: components["schemas"]["RatioInputs"];
+            /** Is Current */
+            is_current: boolean;
+            /** Links */
+            links: string[];
+            /** Title */
+            title: string;
+        };
+        /**
+         * RowWrongOut
+         * @description A row that cannot be taken: its line in the file, the column, and why.
+         */
+        RowWrongOut: {
+            /** Column */
+            column: string;
+            /** Line */
+            line: number;
             /** Text */
             text: string;
         };
@@ -2533,6 +3324,30 @@ export interface components {
             pinion_mm: number;
             /** Ring Mm */
             ring_mm: number;
+        };
+        /**
+         * SharedOut
+         * @description What a link shows: the result, the vehicle in words and the shop's name; nothing else of the job.
+         */
+        SharedOut: {
+            answer: components["schemas"]["RatioAnswer"];
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Expires At
+             * Format: date-time
+             */
+            expires_at: string;
+            inputs: components["schemas"]["RatioInputs"];
+            /** Shop Name */
+            shop_name: string;
+            /** Title */
+            title: string;
+            /** Vehicle */
+            vehicle: string;
         };
         /**
          * SheetOut
@@ -2779,6 +3594,38 @@ export interface components {
             stack_mm: number;
         };
         /**
+         * Speedometer
+         * @description True speed [km/h], shown over true [-], what the pulses must be multiplied by to show the truth [-], and driven gears to fit.
+         */
+        Speedometer: {
+            /** Driven Gears */
+            driven_gears: components["schemas"]["DrivenGear"][];
+            /** Pulse Factor */
+            pulse_factor: number;
+            /** Reasons */
+            reasons: components["schemas"]["Reason"][];
+            /** Shown Over True */
+            shown_over_true: number;
+            /** True Kmh */
+            true_kmh: number;
+        };
+        /** SpeedometerIn */
+        SpeedometerIn: {
+            /** Driven Teeth */
+            driven_teeth?: number | null;
+            /**
+             * Factor Before
+             * @default 1
+             */
+            factor_before: number;
+            /**
+             * Source
+             * @default prop
+             * @enum {string}
+             */
+            source: "prop" | "wheel";
+        };
+        /**
          * StartOut
          * @description `asked` is false while it is only assumed; `ring_on` is the vehicle's side that the ring's back looks to.
          */
@@ -2956,6 +3803,27 @@ export interface components {
             unit: string;
         };
         /**
+         * Term
+         * @description One term: what it comes to, what was asked, its score from 0 to 1 and its weight, and the sentence for it.
+         */
+        Term: {
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "cruise" | "hold" | "start" | "crawl" | "upshift" | "top_speed" | "pinion" | "parts";
+            /** Score */
+            score: number;
+            /** Text */
+            text: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
+            /** Weight */
+            weight: number;
+        };
+        /**
          * TorqueIn
          * @description A torque as typed; with a radius, the force on a string or lever there. Empty drag: not known.
          */
@@ -3034,6 +3902,31 @@ export interface components {
              * @enum {string}
              */
             verdict: "in" | "edge" | "out" | "unknown";
+        };
+        /**
+         * TorquePoint
+         * @description Torque at full throttle [Nm] at an engine speed [rpm].
+         */
+        TorquePoint: {
+            /** Rpm */
+            rpm: number;
+            /** Torque Nm */
+            torque_nm: number;
+        };
+        /** TransferCaseOut */
+        TransferCaseOut: {
+            /** Code */
+            code: string;
+            /** High */
+            high: number;
+            /** Is Sample */
+            is_sample: boolean;
+            /** Low */
+            low: number | null;
+            /** Maker */
+            maker: string;
+            /** Name */
+            name: string;
         };
         /**
          * TrialIn
@@ -3170,6 +4063,167 @@ export interface components {
         TypedLengthOut: {
             /** Value Mm */
             value_mm: number | null;
+        };
+        /**
+         * Tyre
+         * @description What a designation says.
+         *
+         *     Parameters
+         *     ----------
+         *     valid : bool
+         *         Whether it could be read; when not, `reasons` says why and all else is None.
+         *     diameter_mm, diameter_least_mm, diameter_greatest_mm : float
+         *         Unloaded, with its doubt (two standard deviations), [mm].
+         *     circumference_m, circumference_least_m, circumference_greatest_m : float
+         *         Rolling, estimated from the diameter or measured, [m].
+         *     width_mm, aspect_pct, rim_mm : float
+         *         Section width [mm], section height over width [%], rim [mm]; `aspect_assumed` when the designation does not say it.
+         *     measured : bool
+         *         Whether the circumference comes from a roll-out.
+         */
+        Tyre: {
+            /** Aspect Assumed */
+            aspect_assumed: boolean;
+            /** Aspect Pct */
+            aspect_pct: number | null;
+            /** Circumference Greatest M */
+            circumference_greatest_m: number | null;
+            /** Circumference Least M */
+            circumference_least_m: number | null;
+            /** Circumference M */
+            circumference_m: number | null;
+            /** Construction */
+            construction: ("radial" | "bias") | null;
+            /** Diameter Greatest Mm */
+            diameter_greatest_mm: number | null;
+            /** Diameter Least Mm */
+            diameter_least_mm: number | null;
+            /** Diameter Mm */
+            diameter_mm: number | null;
+            /** Kind */
+            kind: ("metric" | "inch" | "flotation" | "numeric") | null;
+            /** Measured */
+            measured: boolean;
+            /** Reasons */
+            reasons: components["schemas"]["Reason"][];
+            /** Rim Mm */
+            rim_mm: number | null;
+            /** Valid */
+            valid: boolean;
+            /** Width Mm */
+            width_mm: number | null;
+        };
+        /**
+         * TyreIn
+         * @description As written on the side; a measured roll-out [mm] over turns counts before it.
+         */
+        TyreIn: {
+            /** Rollout Mm */
+            rollout_mm?: number | null;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Turns
+             * @default 1
+             */
+            turns: number;
+        };
+        /**
+         * Use
+         * @description What the vehicle is for; what is None is not asked of it.
+         *
+         *     Parameters
+         *     ----------
+         *     cruise_kmh, cruise_rpm_min, cruise_rpm_max : float
+         *         Cruising speed [km/h] and the band of engine speed there in top gear [rpm].
+         *     hold_grade_pct, hold_kmh : float, optional
+         *         Grade to be held [%], at this speed (cruise when not given) [km/h].
+         *     start_grade_pct : float, optional
+         *         Grade to start on with all load, [%].
+         *     crawl_kmh : float, optional
+         *         Speed at idle in the lowest gear, at most, [km/h].
+         *     upshift_rpm_min, shift_rpm : float, optional
+         *         Engine speed that the widest upshift may drop to, when shifted at `shift_rpm` (redline when not given), [rpm].
+         *     top_kmh : float, optional
+         *         Speed to be reached on level ground, [km/h].
+         *     pinion_stress_mpa : float
+         *         Bending stress of a pinion tooth that is thought fit; typical, for comparing and no proof of strength, [MPa].
+         */
+        Use: {
+            /** Crawl Kmh */
+            crawl_kmh?: number | null;
+            /** Cruise Kmh */
+            cruise_kmh: number;
+            /** Cruise Rpm Max */
+            cruise_rpm_max: number;
+            /** Cruise Rpm Min */
+            cruise_rpm_min: number;
+            /** Hold Grade Pct */
+            hold_grade_pct?: number | null;
+            /** Hold Kmh */
+            hold_kmh?: number | null;
+            /**
+             * Pinion Stress Mpa
+             * @default 1100
+             */
+            pinion_stress_mpa: number;
+            /** Shift Rpm */
+            shift_rpm?: number | null;
+            /** Start Grade Pct */
+            start_grade_pct?: number | null;
+            /** Top Kmh */
+            top_kmh?: number | null;
+            /** Upshift Rpm Min */
+            upshift_rpm_min?: number | null;
+        };
+        /**
+         * Weights
+         * @description How much each term counts, [-]; 0 leaves it out.
+         */
+        Weights: {
+            /**
+             * Crawl
+             * @default 1
+             */
+            crawl: number;
+            /**
+             * Cruise
+             * @default 3
+             */
+            cruise: number;
+            /**
+             * Hold
+             * @default 2
+             */
+            hold: number;
+            /**
+             * Parts
+             * @default 1
+             */
+            parts: number;
+            /**
+             * Pinion
+             * @default 1
+             */
+            pinion: number;
+            /**
+             * Start
+             * @default 2
+             */
+            start: number;
+            /**
+             * Top Speed
+             * @default 1
+             */
+            top_speed: number;
+            /**
+             * Upshift
+             * @default 1
+             */
+            upshift: number;
         };
         /**
          * WelcomeOut
@@ -7459,6 +8513,26 @@ export interface operations {
             };
         };
     };
+    gearboxes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GearboxOut"][];
+                };
+            };
+        };
+    };
     job_import: {
         parameters: {
             query?: never;
@@ -7709,6 +8783,68 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    axle_fact_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AxleFactIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8022,6 +9158,99 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    ratio_desk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    ratio_result_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ResultIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ResultOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8706,6 +9935,172 @@ export interface operations {
             };
         };
     };
+    ratio_result: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                result_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ResultWholeOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    ratio_result_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                result_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ratio_result_json: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                result_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ratio_link_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                result_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    ratio_work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RatioInputs"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RatioAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     reading_strike_out: {
         parameters: {
             query?: never;
@@ -8759,6 +10154,37 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    shared_ratio: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8858,6 +10284,105 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    catalogue_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "gearboxes" | "transfer-cases" | "ratios";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    catalogue_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "gearboxes" | "transfer-cases" | "ratios";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatalogueTakenOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    transfer_cases: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TransferCaseOut"][];
+                };
             };
         };
     };

@@ -75,6 +75,9 @@
         <StationMark state={station.state} />
       </g>
     {/each}
+    {#if job.match?.verdict === "out"}
+      <path d="M500 150H760M618 140v20M642 140v20" class="stroke-out" stroke-width="4" />
+    {/if}
   </svg>
   <figcaption>
     <ul class="flex flex-col sm:flex-row sm:flex-wrap sm:gap-x-2" aria-label="Driveline, front to rear">

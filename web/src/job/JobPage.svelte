@@ -3,6 +3,7 @@
   import { getSession } from "../lib/context";
   import Notice from "../lib/Notice.svelte";
   import { ratio } from "../lib/quantity";
+  import VerdictMark from "../lib/VerdictMark.svelte";
   import StateMark from "../floor/StateMark.svelte";
   import { route } from "../routes";
   import DrivelineMap from "./DrivelineMap.svelte";
@@ -39,10 +40,24 @@
           : "Gear set"}
       </a>
       <a class="btn btn-plain" href={`/jobs/${job.id}/bench`}>Set-up bench</a>
+      <a class="btn btn-plain" href={`/jobs/${job.id}/ratios`}>Ratio desk</a>
       <a class="btn btn-plain" href={`/jobs/${job.id}/sheet`}>Build sheet</a>
     </nav>
   </div>
   <DrivelineMap {job} onpick={open && session.me?.may.record ? (station) => (picked = station) : null} />
+  {#if job.match && job.match.verdict !== "in"}
+    <p class="mt-3 flex flex-wrap items-center gap-3">
+      <VerdictMark verdict={job.match.verdict} size={30} />
+      <span>
+        {#if job.match.verdict === "out"}<span class="figure mr-1 border-2 border-current px-1.5 leading-none"
+            >Hold</span
+          >{/if}
+        <strong>Front and rear:</strong>
+        {job.match.text}
+        <a href={`/jobs/${job.id}/ratios`}>Look at the ratio desk</a>
+      </span>
+    </p>
+  {/if}
   <div class="mt-6 grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_21rem]">
     <RunSheet {on} />
     <JobCard {on} />

@@ -1,5 +1,7 @@
 /** The crush sleeve's plot: turn of the nut across [deg], rotating torque up [Nm]. */
 
+import { roundStep } from "../../lib/plot";
+
 export interface Step {
   nut_turn_deg: number;
   rotating_torque_nm: number;
@@ -12,12 +14,6 @@ export interface SleevePlot {
   y(nm: number): number;
   turns: number[];
   torques: number[];
-}
-
-function roundStep(span: number): number {
-  const raw = span / 5;
-  const ten = 10 ** Math.floor(Math.log10(raw));
-  return [1, 2, 5, 10].map((one) => one * ten).find((one) => one >= raw) ?? raw;
 }
 
 /** Scales with all steps, the window, and the next step in sight; the first quarter of a long slack run is cut off. */

@@ -1,0 +1,86 @@
+"""The ratio desk: worked out while somebody turns the knobs, kept on the job, lent to the customer by a link."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from ninja import Router
+
+from accounts.models import Shop
+from compute.api import RATE
+from ratio_desk import services
+from ratio_desk.present import desk_out, result_csv, result_out
+from ratio_desk.schemas import DeskOut, LinkIn, LinkOut, RatioAnswer, RatioInputs, ResultIn, ResultOut, ResultWholeOut, SharedOut
+from ratio_desk.work import work_out
+from shared.schemas import ErrorOut
+
+router = Router(tags=["ratio_desk"])
+
+_REFUSALS = {403: ErrorOut, 404: ErrorOut, 409: ErrorOut, 422: ErrorOut}
+
+
+@router.get("/jobs/{uuid:job_id}/ratio-desk", response={200: DeskOut, 404: ErrorOut}, operation_id="ratio_desk")
+def ratio_desk(request: HttpRequest, job_id: UUID) -> dict[str, Any]:
+    """What the desk begins with: the vehicle's ends, the family's ratios, gearboxes, and what was kept."""
+    return desk_out(services.desk_job(job_id))
+
+
+@router.post("/ratio-work", response={200: RatioAnswer, 422: ErrorOut}, operation_id="ratio_work", throttle=RATE)
+def ratio_work(request: HttpRequest, data: RatioInputs) -> RatioAnswer:
+    """Everything that the desk shows for these inputs; nothing is kept."""
+    return work_out(data)
+
+
+@router.post("/jobs/{uuid:job_id}/ratio-results", response={201: ResultOut, **_REFUSALS}, operation_id="ratio_result_keep")
+def ratio_result_keep(request: HttpRequest, job_id: UUID, data: ResultIn) -> tuple[int, dict[str, Any]]:
+    """Keep an answer with its inputs on the job."""
+    kept = services.keep_result(by=request.user, job_id=job_id, client_id=data.client_id, title=data.title, inputs=data.inputs)  # type: ignore[arg-type]
+    return 201, result_out(services.result_by_id(kept.client_id))
+
+
+@router.get("/ratio-results/{uuid:result_id}", response={200: ResultWholeOut, 404: ErrorOut}, operation_id="ratio_result")
+def ratio_result(request: HttpRequest, result_id: UUID) -> dict[str, Any]:
+    """A kept answer, as it was."""
+    return result_out(services.result_by_id(result_id), whole=True)
+
+
+@router.get("/ratio-results/{uuid:result_id}/file.csv", operation_id="ratio_result_csv", response={200: None})
+def ratio_result_csv(request: HttpRequest, result_id: UUID) -> HttpResponse:
+    """Gear by gear, as CSV."""
+    result = services.result_by_id(result_id)
+    headers = {"Content-Disposition": f'attachment; filename="ratio-{result.job.number}.csv"'}
+    return HttpResponse(result_csv(result), content_type="text/csv; charset=utf-8", headers=headers)
+
+
+@router.get("/ratio-results/{uuid:result_id}/file.json", operation_id="ratio_result_json", response={200: None})
+def ratio_result_json(request: HttpRequest, result_id: UUID) -> HttpResponse:
+    """Inputs and answer, as JSON."""
+    result = services.result_by_id(result_id)
+    whole = {"format": "amber-pinion.ratio", "version": 1, **result_out(result, whole=True)}
+    headers = {"Content-Disposition": f'attachment; filename="ratio-{result.job.number}.json"'}
+    return JsonResponse(whole, headers=headers)
+
+
+@router.post("/ratio-results/{uuid:result_id}/links", response={201: LinkOut, **_REFUSALS}, operation_id="ratio_link_make")
+def ratio_link_make(request: HttpRequest, result_id: UUID, data: LinkIn) -> tuple[int, dict[str, Any]]:
+    """A link that shows this result alone to whoever has it, until it expires."""
+    token, until = services.lend(by=request.user, result_id=result_id, **data.dict())  # type: ignore[arg-type]
+    return 201, {"token": token, "expires_at": until}
+
+
+@router.get("/shared-ratios/{token}", response={200: SharedOut, 404: ErrorOut}, operation_id="shared_ratio", auth=None)
+def shared_ratio(request: HttpRequest, token: str) -> dict[str, Any]:
+    """What a link shows, without a login."""
+    link = services.lent(token)
+    result = link.result
+    return {
+        "shop_name": Shop.get().name,
+        "vehicle": result.job.vehicle,
+        "title": result.title,
+        "at": result.at,
+        "expires_at": link.expires_at,
+        "inputs": result.inputs,
+        "answer": result.answer,
+    }

@@ -1,0 +1,66 @@
+"""The ratio desk as the API and its files show it."""
+
+from __future__ import annotations
+
+import csv
+import io
+from typing import Any
+
+import amber_core
+from jobs.match import end_known, match_out
+from jobs.models import AxleEnd, Job, Layout
+from ratio_desk.models import RatioResult
+from stores.api import ratio_out
+from stores.models import Gearbox, TransferCase
+
+
+def desk_out(job: Job) -> dict[str, Any]:
+    """What the desk begins with."""
+    family = job.family
+    return {
+        "job_id": job.pk,
+        "job_number": job.number,
+        "vehicle": job.vehicle,
+        "layout": job.layout,
+        "axle": job.axle,
+        "use": job.use,
+        "family_name": family.name,
+        "is_sample": family.is_sample,
+        "ring_outer_diameter_mm": family.ring_outer_diameter_mm,
+        "signed_off": job.signed_off_at is not None,
+        "ratios": [ratio_out(one) for one in family.ratios.all()],
+        "front": end_known(job, AxleEnd.FRONT).__dict__ if job.layout == Layout.FOUR else None,
+        "rear": end_known(job, AxleEnd.REAR).__dict__,
+        "match": match_out(job),
+        "gearboxes": list(Gearbox.objects.all()),
+        "transfer_cases": list(TransferCase.objects.all()),
+        "results": [result_out(one) for one in job.ratio_results.all()],
+    }
+
+
+def result_out(result: RatioResult, *, whole: bool = False) -> dict[str, Any]:
+    """A kept result, with or without what it holds."""
+    shown = {
+        "id": result.client_id,
+        "title": result.title,
+        "engine_version": result.engine_version,
+        "is_current": result.engine_version == amber_core.__version__,
+        "by_name": result.by_name,
+        "at": result.at,
+        "links": [one.expires_at for one in result.links.all()],
+    }
+    return {**shown, "inputs": result.inputs, "answer": result.answer} if whole else shown
+
+
+def result_csv(result: RatioResult) -> str:
+    """A line for every gear of every gearing; units in the header."""
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(
+        ["gearing", "gear", "total_ratio", "km_h_at_idle", "km_h_at_redline", "rpm_at_cruise", "grade_pct_at_cruise", "rpm_after_upshift"]
+    )
+    for one in result.answer["compared"]["gearings"]:
+        for number, gear in enumerate(one["gears"], start=1):
+            row = [gear[name] for name in ("ratio", "idle_kmh", "redline_kmh", "cruise_rpm", "cruise_grade_pct", "rpm_after")]
+            writer.writerow([one["name"], number, *("" if value is None else f"{value:.3f}" for value in row)])
+    return out.getvalue()

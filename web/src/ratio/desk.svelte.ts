@@ -1,0 +1,262 @@
+import { ask, client, sentence, type Schemas } from "../api/client";
+import { newId } from "../lib/ids";
+
+type Inputs = Schemas["RatioInputs"];
+type Desk = Schemas["DeskOut"];
+type Answer = Schemas["RatioAnswer"];
+export type Pairing = Schemas["PairingIn"];
+
+const WORK_AFTER_MS = 120;
+const MOST_CANDIDATES = 4;
+
+/** What is turned and typed at the desk; gearboxes and axles are looked up by their places in the lists. */
+export interface Knobs {
+  tyre_now: { text: string; rollout_mm: number | null; turns: number };
+  tyre_planned: { text: string; rollout_mm: number | null; turns: number };
+  now: Pairing;
+  candidates: Pairing[];
+  transfer: string;
+  idle_rpm: number;
+  redline_rpm: number;
+  torque: { rpm: number; torque_nm: number }[];
+  mass_kg: number;
+  drag_area_m2: number;
+  cruise_kmh: number;
+  cruise_rpm_min: number;
+  cruise_rpm_max: number;
+  hold_grade_pct: number | null;
+  start_grade_pct: number | null;
+  crawl_kmh: number | null;
+  top_kmh: number | null;
+  upshift_rpm_min: number | null;
+  weights: Record<string, number>;
+  later: boolean;
+  speedometer: { source: "prop" | "wheel"; factor_before: number; driven_teeth: number | null };
+}
+
+export const WEIGHTS = {
+  cruise: 3,
+  hold: 2,
+  start: 2,
+  crawl: 1,
+  upshift: 1,
+  top_speed: 1,
+  pinion: 1,
+  parts: 1,
+};
+
+/** What to begin with: typical figures, each to be replaced by the vehicle's own. */
+export function firstKnobs(desk: Desk): Knobs {
+  const end = (desk.axle === "front" ? desk.front : desk.rear) ?? desk.rear;
+  const axle = desk.ratios.findIndex(
+    (one) => one.pinion_teeth === end.pinion_teeth && one.ring_teeth === end.ring_teeth,
+  );
+  return {
+    tyre_now: { text: end.tyre, rollout_mm: null, turns: 1 },
+    tyre_planned: { text: "", rollout_mm: null, turns: 1 },
+    now: { gearbox: 0, axle: Math.max(axle, 0) },
+    candidates: [],
+    transfer: "",
+    idle_rpm: 800,
+    redline_rpm: 4200,
+    torque: [
+      { rpm: 1500, torque_nm: 280 },
+      { rpm: 4000, torque_nm: 220 },
+    ],
+    mass_kg: 2500,
+    drag_area_m2: 1.4,
+    cruise_kmh: 80,
+    cruise_rpm_min: 1800,
+    cruise_rpm_max: 2300,
+    hold_grade_pct: 6,
+    start_grade_pct: 20,
+    crawl_kmh: null,
+    top_kmh: null,
+    upshift_rpm_min: null,
+    weights: { ...WEIGHTS },
+    later: false,
+    speedometer: { source: "prop", factor_before: 1.02, driven_teeth: null },
+  };
+}
+
+/** The desk's inputs as the server wants them. */
+export function inputsFor(knobs: Knobs, desk: Desk): Inputs {
+  const transfer = desk.transfer_cases.find((one) => one.code === knobs.transfer);
+  return {
+    tyre_now: knobs.tyre_now,
+    tyre_planned: knobs.tyre_planned,
+    gearboxes: desk.gearboxes.map((one) => ({
+      name: one.name,
+      gears: one.gears,
+      transfer_high: transfer?.high ?? 1,
+      transfer_low: transfer?.low ?? null,
+    })),
+    axles: desk.ratios.map((one) => ({
+      pinion_teeth: one.pinion_teeth,
+      ring_teeth: one.ring_teeth,
+      ring_outer_diameter_mm: desk.ring_outer_diameter_mm,
+      hub_ratio: 1,
+      needs_carrier: one.needs_carrier,
+      needs_thick_ring: one.needs_thick_ring,
+    })),
+    now: knobs.now,
+    candidates: knobs.candidates,
+    engine: { idle_rpm: knobs.idle_rpm, redline_rpm: knobs.redline_rpm, torque: knobs.torque },
+    load: { mass_kg: knobs.mass_kg, rolling: 0.015, drag_area_m2: knobs.drag_area_m2, efficiency: 0.88 },
+    use: {
+      cruise_kmh: knobs.cruise_kmh,
+      cruise_rpm_min: knobs.cruise_rpm_min,
+      cruise_rpm_max: knobs.cruise_rpm_max,
+      hold_grade_pct: knobs.hold_grade_pct,
+      hold_kmh: null,
+      start_grade_pct: knobs.start_grade_pct,
+      crawl_kmh: knobs.crawl_kmh,
+      upshift_rpm_min: knobs.upshift_rpm_min,
+      shift_rpm: null,
+      top_kmh: knobs.top_kmh,
+      pinion_stress_mpa: 1100,
+    },
+    weights: { ...WEIGHTS, ...knobs.weights },
+    speedometer: knobs.speedometer,
+    grades_pct: [5, 10, 20],
+  };
+}
+
+/** The ratio desk on the screen: every change is worked out anew a moment later; an older answer is never shown for newer knobs. */
+export class RatioDesk {
+  desk = $state.raw<Desk | null>(null);
+  knobs = $state<Knobs | null>(null);
+  answer = $state.raw<Answer | null>(null);
+  /** what the answer was worked out from */
+  inputs = $state.raw<Inputs | null>(null);
+  wrong = $state<string | null>(null);
+  lost = $state(false);
+  busy = $state(false);
+  readonly jobId: string;
+  #keep: Pick<Storage, "getItem" | "setItem">;
+  #timer: ReturnType<typeof setTimeout> | undefined;
+  #asked = 0;
+  #unanswered: Record<string, string> = {};
+
+  constructor(jobId: string, keep: Pick<Storage, "getItem" | "setItem">) {
+    this.jobId = jobId;
+    this.#keep = keep;
+  }
+
+  async load(): Promise<void> {
+    const answer = await ask(
+      client.GET("/api/v1/jobs/{job_id}/ratio-desk", { params: { path: { job_id: this.jobId } } }),
+    );
+    this.lost = answer.kind === "lost";
+    if (answer.kind === "refused") this.wrong = sentence(answer);
+    if (answer.kind !== "done") return;
+    this.desk = answer.value;
+    this.knobs ??= this.#kept(answer.value);
+    this.follow();
+  }
+
+  /** Work the knobs out, a moment after the hand rests. */
+  follow(): void {
+    if (this.desk === null || this.knobs === null) return;
+    const inputs = inputsFor($state.snapshot(this.knobs) as Knobs, this.desk);
+    this.#keep.setItem(this.#key, JSON.stringify($state.snapshot(this.knobs)));
+    clearTimeout(this.#timer);
+    const asked = ++this.#asked;
+    this.#timer = setTimeout(async () => {
+      const answer = await ask(client.POST("/api/v1/ratio-work", { body: inputs }));
+      if (asked !== this.#asked) return;
+      this.lost = answer.kind === "lost";
+      this.wrong = answer.kind === "refused" ? sentence(answer) : null;
+      if (answer.kind !== "done") return;
+      this.answer = answer.value;
+      this.inputs = inputs;
+    }, WORK_AFTER_MS);
+  }
+
+  stop(): void {
+    clearTimeout(this.#timer);
+    this.#asked += 1;
+  }
+
+  beside(pairing: Pairing): void {
+    if (this.knobs === null || this.knobs.candidates.length >= MOST_CANDIDATES) return;
+    this.knobs.candidates = [...this.knobs.candidates, pairing];
+  }
+
+  isBeside(pairing: Pairing): boolean {
+    return (
+      this.knobs?.candidates.some((one) => one.axle === pairing.axle && one.gearbox === pairing.gearbox) ??
+      false
+    );
+  }
+
+  /** Keep what is shown on the job; null when it was kept, else the sentence. */
+  async keep(title: string): Promise<string | null> {
+    if (this.desk === null || this.knobs === null) return "Nothing is worked out yet.";
+    const body = { title, inputs: inputsFor($state.snapshot(this.knobs) as Knobs, this.desk) };
+    const key = JSON.stringify(body);
+    this.busy = true;
+    const answer = await ask(
+      client.POST("/api/v1/jobs/{job_id}/ratio-results", {
+        params: { path: { job_id: this.jobId } },
+        body: { ...body, client_id: this.#idFor(key) },
+      }),
+    );
+    this.busy = false;
+    this.#answered(key, answer.kind);
+    if (answer.kind !== "done") return sentence(answer);
+    await this.load();
+    return null;
+  }
+
+  /** What is known of one end of the vehicle; null when it was kept, else the sentence. */
+  async tellEnd(fact: Omit<Schemas["AxleFactIn"], "client_id">): Promise<string | null> {
+    const key = JSON.stringify(fact);
+    this.busy = true;
+    const answer = await ask(
+      client.POST("/api/v1/jobs/{job_id}/axle-facts", {
+        params: { path: { job_id: this.jobId } },
+        body: { ...fact, client_id: this.#idFor(key) },
+      }),
+    );
+    this.busy = false;
+    this.#answered(key, answer.kind);
+    if (answer.kind !== "done") return sentence(answer);
+    await this.load();
+    return null;
+  }
+
+  get #key(): string {
+    return `amber.ratio.${this.jobId}`;
+  }
+
+  #idFor(key: string): string {
+    const id = this.#unanswered[key] ?? newId();
+    this.#unanswered[key] = id;
+    return id;
+  }
+
+  #answered(key: string, kind: "done" | "refused" | "lost"): void {
+    if (kind !== "lost")
+      this.#unanswered = Object.fromEntries(Object.entries(this.#unanswered).filter(([one]) => one !== key));
+  }
+
+  /** What was turned here before, as far as it still fits the lists. */
+  #kept(desk: Desk): Knobs {
+    const first = firstKnobs(desk);
+    try {
+      const found = JSON.parse(this.#keep.getItem(this.#key) ?? "null") as Partial<Knobs> | null;
+      if (found === null || typeof found !== "object") return first;
+      const fits = (one: Pairing | undefined) =>
+        one !== undefined && one.gearbox < desk.gearboxes.length && one.axle < desk.ratios.length;
+      const merged = { ...first, ...found };
+      return {
+        ...merged,
+        now: fits(found.now) ? merged.now : first.now,
+        candidates: (found.candidates ?? []).filter(fits),
+      };
+    } catch {
+      return first; // somebody else wrote there
+    }
+  }
+}
