@@ -23,6 +23,8 @@ class EveryView(BrowserTestCase):
             "bench, no shim cures it": (f"/jobs/{self.job('Estate car').pk}/bench#backlash", "Set-up bench"),
             "bench, sleeve drawn up": (f"/jobs/{self.job('Post van').pk}/bench#preload", "Crush sleeve"),
             "bench with adjusters": (f"/jobs/{self.job('Ferry-ramp tug').pk}/bench", "Trials"),
+            "ratio desk": (f"/jobs/{van}/ratios", "Side by side"),
+            "ratio desk, four-wheel drive": (f"/jobs/{self.job('Four-wheel-drive').pk}/ratios", "Front against rear"),
             "sheet": (f"/jobs/{self.job('Post van').pk}/sheet", "Build sheet"),
             "import": ("/jobs/import", "Import a job"),
             "stores": ("/stores", "Stores"),

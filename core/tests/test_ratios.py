@@ -210,15 +210,20 @@ class Laws(TestCase):
 class SideBySide(TestCase):
     NOW = Gearing(name="now", circumference_m=2.6, gears=FIVE, axle_ratio=3.73)
 
-    def compared(self, *gearings: Gearing) -> Any:
-        usual = {"engine": ENGINE, "load": LOAD, "cruise_kmh": 90, "cruise_rpm_min": 1800, "cruise_rpm_max": 2200}
+    def compared(self, *gearings: Gearing, cruise_kmh: float = 90) -> Any:
+        usual = {"engine": ENGINE, "load": LOAD, "cruise_kmh": cruise_kmh, "cruise_rpm_min": 1800, "cruise_rpm_max": 2200}
         return compare_gearings(CompareQuestion(gearings=[self.NOW, *gearings], **usual))  # type: ignore[arg-type]
 
     def test_a_shorter_axle_climbs_and_starts_better_and_turns_faster(self) -> None:
-        short = self.compared(replace(self.NOW, name="short", axle_ratio=4.56)).gearings[1]
-        self.assertTrue(any(text.startswith("holds") for text in short.better), short.better)
-        self.assertTrue(any(text.startswith("starts on") for text in short.better))
-        self.assertTrue(any("rpm at cruise" in text for text in short.worse), short.worse)
+        short = replace(self.NOW, name="short", axle_ratio=4.1)
+        slow, fast = (self.compared(short, cruise_kmh=speed).gearings[1] for speed in (70, 115))
+        self.assertTrue(any(text.startswith("holds") for text in slow.better), slow.better)
+        self.assertTrue(any(text.startswith("starts on") for text in slow.better))
+        self.assertTrue(any("rpm at cruise" in text for text in fast.worse), fast.worse)
+
+    def test_under_the_band_is_no_better_than_inside_it(self) -> None:
+        long = self.compared(replace(self.NOW, name="long", axle_ratio=2.9)).gearings[1]
+        self.assertTrue(any("rpm at cruise" in text for text in long.worse), (long.better, long.worse, long.cruise_band))
 
     def test_the_same_gearing_is_neither_better_nor_worse(self) -> None:
         same = self.compared(replace(self.NOW, name="same")).gearings[1]

@@ -12,6 +12,7 @@ from django.utils import timezone
 from build_sheet.job_file import (
     FORMAT,
     VERSION,
+    AxleFactPart,
     BasisPart,
     CardPart,
     ConditionPart,
@@ -24,6 +25,7 @@ from build_sheet.job_file import (
     PatternPart,
     PhotoPart,
     RatioPart,
+    RatioResultPart,
     ReadingPart,
     SignOffPart,
     SleeveStepPart,
@@ -117,6 +119,8 @@ def _bench_parts(job: Job, trials: list[Trial]) -> dict[str, list[Any]]:
         "sleeve_steps": of_job("sleeve_steps", SleeveStepPart, takes_back=lambda one: one.takes_back.client_id if one.takes_back else None),
         "spacer_tries": of_job("spacer_tries", SpacerTryPart),
         "instrument_checks": of_job("instrument_checks", InstrumentCheckPart),
+        "axle_facts": of_job("axle_facts", AxleFactPart),
+        "ratio_results": of_job("ratio_results", RatioResultPart),
     }
 
 

@@ -16,8 +16,9 @@ from accounts import policy
 from accounts.models import User
 from build_sheet.job_file import FORMAT, VERSION, FamilyPart, JobFile, Written
 from build_sheet.models import SignOff, Withdrawal
-from jobs.models import PLACES, AxleEnd, GearSetRecord, Job, Layout, Station, StepRecord
+from jobs.models import PLACES, AxleEnd, AxleFact, GearSetRecord, Job, Layout, Station, StepRecord
 from jobs.services import next_number, refresh
+from ratio_desk.models import RatioResult
 from setup_bench.models import (
     Basis,
     ConditionCheck,
@@ -158,6 +159,7 @@ def _store(found: JobFile, by: User) -> Job:
     for one in found.withdrawals:
         Withdrawal.objects.create(sign_off=sign_offs[one.sign_off], **_record(one, "sign_off"))
     _store_bench(found, job, trials)
+    _store_ratios(found, job)
     _conclude(job)
     return job
 
@@ -179,6 +181,20 @@ def _store_bench(found: JobFile, job: Job, trials: dict[UUID, Trial]) -> None:
         steps[one.id] = SleeveStep.objects.create(job=job, takes_back=before, **_record(one, "takes_back"))
     SpacerTry.objects.bulk_create(SpacerTry(job=job, **_record(one)) for one in found.spacer_tries)
     InstrumentCheck.objects.bulk_create(InstrumentCheck(job=job, **_record(one)) for one in found.instrument_checks)
+
+
+def _store_ratios(found: JobFile, job: Job) -> None:
+    """What is known of the vehicle's ends, and kept answers of the ratio desk."""
+    AxleFact.objects.bulk_create(AxleFact(job=job, **_record(one)) for one in found.axle_facts)
+    RatioResult.objects.bulk_create(
+        RatioResult(
+            job=job,
+            **_record(one, "inputs", "answer"),
+            inputs=one.inputs.model_dump(mode="json"),
+            answer=one.answer.model_dump(mode="json"),
+        )
+        for one in found.ratio_results
+    )
 
 
 def _record(part: Written, *left_out: str) -> dict[str, Any]:

@@ -12,6 +12,7 @@ from uuid import UUID
 from pydantic import AwareDatetime, Base64Bytes, BaseModel, ConfigDict, Field, StringConstraints
 
 from jobs.schemas import AxleName, LayoutName, PlaceName, StationStateName, UseName, WaitsName
+from ratio_desk.schemas import RatioAnswer, RatioInputs
 from setup_bench.schemas import DriveFlankName, EdgeName, FlankName, PhotoPlace, PreloadPartName, SetStateName, Share, VehicleSideName
 from stores.schemas import CarrierMethodName, QuantityName
 
@@ -258,6 +259,26 @@ class InstrumentCheckPart(Written):
     good: bool
 
 
+class AxleFactPart(Written):
+    """What was known of one end of the vehicle: tyre as written, rolling circumference [m], teeth."""
+
+    end: AxleName
+    tyre: Annotated[str, StringConstraints(max_length=60)]
+    circumference_m: Annotated[float, Field(ge=0.3, le=12)] | None
+    measured: bool
+    pinion_teeth: Teeth | None
+    ring_teeth: Teeth | None
+
+
+class RatioResultPart(Written):
+    """A kept answer of the ratio desk with its inputs, as it was; links are not in the file."""
+
+    title: Annotated[str, StringConstraints(min_length=1, max_length=200)]
+    inputs: RatioInputs
+    answer: RatioAnswer
+    engine_version: Annotated[str, StringConstraints(min_length=1, max_length=20)]
+
+
 class SignOffPart(Written):
     statement: Annotated[str, StringConstraints(max_length=400)]
     verdict: Literal["in", "edge", "out", "unknown"]
@@ -293,6 +314,8 @@ class JobFile(Part):
     sleeve_steps: Annotated[list[SleeveStepPart], Field(max_length=5000)] = []
     spacer_tries: Annotated[list[SpacerTryPart], Field(max_length=1000)] = []
     instrument_checks: Annotated[list[InstrumentCheckPart], Field(max_length=1000)] = []
+    axle_facts: Annotated[list[AxleFactPart], Field(max_length=1000)] = []
+    ratio_results: Annotated[list[RatioResultPart], Field(max_length=200)] = []
 
 
 def json_schema() -> dict[str, Any]:

@@ -11,8 +11,10 @@ from django.contrib.staticfiles import finders
 from django.template.loader import render_to_string
 
 from build_sheet.services import why_not
-from jobs.models import Job
+from jobs.match import end_known
+from jobs.models import AxleEnd, Job
 from jobs.present import job_out
+from ratio_desk.models import RatioResult
 from setup_bench.present import bench_out
 from setup_bench.question import bench_job
 
@@ -42,6 +44,9 @@ def sheet_context(job: Job) -> dict[str, Any]:
         "bench": bench,
         "final": final,
         "earlier": trials[:-1],
+        "ends": _ends(job),
+        "match": shown["match"],
+        "ratios": [_kept_ratio(one) for one in job.ratio_results.all()],
         "sign_offs": sign_offs,
         "signed": job.signed_off_at is not None,
         "zone": settings.TIME_ZONE,
@@ -52,6 +57,32 @@ def sheet_context(job: Job) -> dict[str, Any]:
         "pattern_word": _VERDICT_WORDS[final["pattern_verdict"] if final else "unknown"],
         "verdict_word": _VERDICT_WORDS[final["assessment"]["verdict"] if final and final["assessment"] else "unknown"],
     }
+
+
+def _ends(job: Job) -> list[dict[str, Any]]:
+    """Both ends of the vehicle, as far as anything was told of them."""
+    known = [(end, end_known(job, end)) for end in (AxleEnd.FRONT, AxleEnd.REAR)]
+    told = {one.end for one in job.axle_facts.all()}
+    return [{"name": AxleEnd(end).label, "ratio": one.ratio, **one.__dict__} for end, one in known if end in told]
+
+
+def _kept_ratio(kept: RatioResult) -> dict[str, Any]:
+    """A kept answer of the ratio desk, a line for each gearing."""
+    rows = []
+    for one in kept.answer["compared"]["gearings"]:
+        held = [gear["cruise_grade_pct"] for gear in one["gears"] if gear["cruise_grade_pct"] is not None]
+        rows.append(
+            {
+                "name": one["name"],
+                "rpm": one["gears"][-1]["cruise_rpm"],
+                "held": max(held, default=None),
+                "start": one["start_grade_pct"],
+                "top": one["top_kmh"],
+            }
+        )
+    fields = {name: getattr(kept, name) for name in ("title", "by_name", "at", "engine_version")}
+    tyres = {name: kept.inputs[name]["text"] for name in ("tyre_now", "tyre_planned")}
+    return {**fields, **tyres, "rows": rows, "cruise_kmh": kept.inputs["use"]["cruise_kmh"]}
 
 
 def _stack(pieces: list[dict[str, Any]]) -> str:

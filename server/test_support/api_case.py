@@ -116,9 +116,9 @@ class ApiTestCase(TestCase):
             self.assertEqual(self.post(f"/trials/{trial}/torques", body, by=by).status_code, 201)
         return trial
 
-    def pass_all(self, job: str, *, until: str | None = None, by: str = "isla") -> None:
+    def pass_all(self, job: str, *, until: str | None = None, by: str = "isla", oil: str = "1.6") -> None:
         """Pass the steps of the run sheet with what each asks for."""
-        typed = {"ring_bolts": "10", "cap_bolts": "4", "spreader": "0.3", "preload": "2.1 Nm", "oil": "1.6", "wheel_nuts": "81240"}
+        typed = {"ring_bolts": "10", "cap_bolts": "4", "spreader": "0.3", "preload": "2.1 Nm", "oil": oil, "wheel_nuts": "81240"}
         sheet = RunSheet(Job.objects.get(pk=job))
         for step in sheet.steps:
             if step.code == until:

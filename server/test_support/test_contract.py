@@ -17,9 +17,10 @@ from django.db import connection
 from django.test import TransactionTestCase
 
 from accounts.models import User
+from ratio_desk.tests.test_desk import inputs as ratio_inputs
 from test_support.api_case import API, ApiTestCase
 
-OPEN = {"csrf_token", "welcome", "sign_in", "me"}
+OPEN = {"csrf_token", "welcome", "sign_in", "me", "shared_ratio"}
 
 
 def operations() -> list[tuple[str, str, dict[str, Any]]]:
@@ -38,8 +39,14 @@ class Operations(ApiTestCase):
 
     def test_all_but_the_sign_in_are_closed_to_strangers(self) -> None:
         for method, path, one in operations():
-            address = path.removeprefix("/api/v1").replace("{code}", "corrie-ls19").replace("{place}", "engine")
-            for name in ("job_id", "trial_id", "reading_id", "step_id"):
+            address = (
+                path.removeprefix("/api/v1")
+                .replace("{code}", "corrie-ls19")
+                .replace("{place}", "engine")
+                .replace("{kind}", "gearboxes")
+                .replace("{token}", "x" * 43)
+            )
+            for name in ("job_id", "trial_id", "reading_id", "step_id", "result_id"):
                 address = address.replace(f"{{{name}}}", str(uuid.uuid4()))
             with self.subTest(one["operationId"]):
                 status = self.call(method, address, {}, by=None).status_code
@@ -49,6 +56,7 @@ class Operations(ApiTestCase):
         job = self.make_job()
         trial = self.trial_id(self.begin(job))
         reading = self.read(trial, "20").json()["trials"][0]["readings"][0]["id"]
+        result = self.post(f"/jobs/{job}/ratio-results", {"title": "kept", "inputs": ratio_inputs()}).json()["id"]
         writes: list[tuple[str, str, dict[str, Any]]] = [
             ("post", "/jobs", self.card()),
             ("patch", f"/jobs/{job}", {"version": 1, "customer": "x"}),
@@ -72,12 +80,15 @@ class Operations(ApiTestCase):
             ("post", f"/jobs/{job}/sleeve-steps/{uuid.uuid4()}/take-back", {"reason": "x"}),
             ("post", f"/jobs/{job}/spacer-tries", {"stack": "0.4 mm", "end_play": "0.1 mm"}),
             ("post", f"/jobs/{job}/instrument-checks", {"zero": "0", "block": "1 mm", "block_read": "1 mm", "back": "0"}),
+            ("post", f"/jobs/{job}/axle-facts", {"end": "rear", "tyre": "215/75R16"}),
+            ("post", f"/jobs/{job}/ratio-results", {"title": "x", "inputs": ratio_inputs()}),
+            ("post", f"/ratio-results/{result}/links", {}),
             ("post", f"/jobs/{job}/sign-off", {}),
             ("post", f"/jobs/{job}/withdraw", {"reason": "x"}),
             ("put", "/families/corrie-ls19/shims", {"place": "side", "thickness_mm": 1.0, "count": 1}),
             ("patch", "/shop", {"foreman_signs": False}),
         ]
-        self.assert_all_covered([path for _, path, _ in writes] + [f"/trials/{trial}/photos"])
+        self.assert_all_covered([path for _, path, _ in writes] + [f"/trials/{trial}/photos", "/stores/ratios/import"])
         before = self.counts()
         for method, path, body in writes:
             with self.subTest(f"{method} {path}"):
@@ -86,11 +97,13 @@ class Operations(ApiTestCase):
         photo = SimpleUploadedFile("tooth.jpg", b"\xff\xd8\xff" + bytes(99), "image/jpeg")
         sent = {"client_id": str(uuid.uuid4()), "flank": "drive", "file": photo}
         self.assert_refused(self.client_of("visitor").post(f"{API}/trials/{trial}/photos", sent), 403, "not_allowed")
+        listed = {"file": SimpleUploadedFile("list.csv", b"code,name,maker,gears\nx,X,M,2 1\n", "text/csv")}
+        self.assert_refused(self.client_of("visitor").post(f"{API}/stores/gearboxes/import", listed), 403, "not_allowed")
         self.assertEqual(self.counts(), before)
 
     def assert_all_covered(self, tried: list[str]) -> None:
         """Every write but those that are anybody's own; a new one has to be tried too."""
-        own = {"sign_in", "sign_out", "set_preferences", "patch_preview", "job_import"}
+        own = {"sign_in", "sign_out", "set_preferences", "patch_preview", "job_import", "ratio_work"}
         for method, path, one in operations():
             if method != "get" and one["operationId"] not in own and "/compute/" not in path:
                 template = re.compile(re.sub(r"\{\w+\}", "[^/]+", path.removeprefix("/api/v1")))
@@ -98,7 +111,7 @@ class Operations(ApiTestCase):
 
     @staticmethod
     def counts() -> dict[str, int]:
-        ours = ("accounts", "stores", "jobs", "setup_bench", "build_sheet")
+        ours = ("accounts", "stores", "jobs", "ratio_desk", "setup_bench", "build_sheet")
         return {model._meta.label: model._default_manager.count() for app in ours for model in apps.get_app_config(app).get_models()}
 
     def test_an_inactive_login_is_nobody(self) -> None:
@@ -117,7 +130,7 @@ class Operations(ApiTestCase):
 
 
 class Migrations(TransactionTestCase):
-    OURS = ("build_sheet", "setup_bench", "jobs", "stores")
+    OURS = ("build_sheet", "setup_bench", "ratio_desk", "jobs", "stores")
 
     def triggers(self) -> set[str]:
         with connection.cursor() as cursor:
@@ -126,7 +139,7 @@ class Migrations(TransactionTestCase):
 
     def test_they_go_back_and_forth_and_the_guards_with_them(self) -> None:
         guards = self.triggers()
-        self.assertEqual(len(guards), 16)
+        self.assertEqual(len(guards), 19)
         for app in self.OURS:
             call_command("migrate", app, "zero", verbosity=0, interactive=False, stdout=StringIO())
         self.assertEqual(self.triggers(), set())

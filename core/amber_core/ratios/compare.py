@@ -177,7 +177,7 @@ def compare_gearings(given: CompareQuestion) -> Compared:
     level = given.load.resistance_n(speeds)
     facts = [_facts(one, given, speeds, level) for one in given.gearings]
     shown = [_shown(one, fact, given) for one, fact in zip(given.gearings, facts, strict=True)]
-    told = [shown[0], *(_against(fact, facts[0], one) for fact, one in zip(facts[1:], shown[1:], strict=True))]
+    told = [shown[0], *(_against(fact, facts[0], one, given) for fact, one in zip(facts[1:], shown[1:], strict=True))]
     some = speeds[:: max(1, len(speeds) // 60)]
     return Compared(
         gearings=told,
@@ -273,7 +273,17 @@ def _band(rpm: float, given: CompareQuestion) -> str:
     return "inside the band in top gear"
 
 
-def _against(fact: _Facts, now: _Facts, shown: GearingShown) -> GearingShown:
+def _quieter(rpm: float, rpm_now: float, given: CompareQuestion) -> float:
+    """How much better an engine speed at cruise is than that of now, [rpm]: nearer to its band, or lower when both are inside."""
+
+    def outside(one: float) -> float:
+        return max((given.cruise_rpm_min or one) - one, one - (given.cruise_rpm_max or one), 0.0)
+
+    off, off_now = outside(rpm), outside(rpm_now)
+    return rpm_now - rpm if off == off_now == 0.0 else off_now - off
+
+
+def _against(fact: _Facts, now: _Facts, shown: GearingShown, given: CompareQuestion) -> GearingShown:
     """The same with sentences against what there is now."""
     better: list[str] = []
     worse: list[str] = []
@@ -288,7 +298,7 @@ def _against(fact: _Facts, now: _Facts, shown: GearingShown) -> GearingShown:
     if fact.start_pct is not None and now.start_pct is not None:
         told(fact.start_pct - now.start_pct, 1.0, f"starts on {fact.start_pct:.0f} % instead of {now.start_pct:.0f} %")
     rpm, rpm_now = float(fact.cruise_rpm[-1]), float(now.cruise_rpm[-1])
-    told(rpm_now - rpm, 25.0, f"turns {rpm:.0f} rpm at cruise in top gear instead of {rpm_now:.0f}")
+    told(_quieter(rpm, rpm_now, given), 25.0, f"turns {rpm:.0f} rpm at cruise in top gear instead of {rpm_now:.0f}")
     if fact.top_kmh is not None and now.top_kmh is not None:
         told(fact.top_kmh - now.top_kmh, 1.5, f"reaches {fact.top_kmh:.0f} km/h instead of {now.top_kmh:.0f}")
     told(now.creep_kmh - fact.creep_kmh, 0.2, f"creeps at {fact.creep_kmh:.1f} km/h at idle in first instead of {now.creep_kmh:.1f}")

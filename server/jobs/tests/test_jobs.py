@@ -88,7 +88,7 @@ class Changing(ApiTestCase):
     def test_a_fixed_number_of_queries(self) -> None:
         job, client = self.make_job(), self.client_of("isla")
         self.pass_all(job, until="backlash")
-        with self.assertNumQueries(8):  # session, person, job with family, limits, ratios, stations, gear sets, step records
+        with self.assertNumQueries(9):  # session, person, job, limits, ratios, stations, gear sets, step records, axle facts
             client.get(f"/api/v1/jobs/{job}")
 
     def test_a_job_that_is_not_there(self) -> None:

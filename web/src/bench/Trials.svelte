@@ -32,7 +32,7 @@
       Patterns are middles in %: toe to heel · root to tip.
     </p>
   </div>
-  <div class="overflow-x-auto" tabindex="-1">
+  <div class="relative overflow-x-auto" tabindex="-1">
     <table class="w-full min-w-[46rem]">
       <thead>
         <tr class="quiet text-left">

@@ -25,11 +25,11 @@
     chosen.choices
       .map((one, place) => ({ one, place }))
       .filter(({ one }) => later || one.gearbox_index === here)
-      .slice(0, 12),
+      .slice(0, 20),
   );
 </script>
 
-<div class="overflow-x-auto" tabindex="-1">
+<div class="relative overflow-x-auto" tabindex="-1">
   <table class="w-full min-w-[40rem]">
     <thead
       ><tr class="quiet text-left"

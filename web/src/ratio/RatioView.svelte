@@ -63,7 +63,7 @@
 </script>
 
 {#if compared && gearing}
-  <div class="overflow-x-auto" tabindex="-1">
+  <div class="relative overflow-x-auto" tabindex="-1">
     <table class="w-full min-w-[34rem]">
       <thead>
         <tr class="text-left align-bottom">
@@ -146,7 +146,7 @@
   </div>
   <details>
     <summary class="min-h-touch cursor-pointer py-2 font-semibold">{gearing.name} as a table</summary>
-    <div class="overflow-x-auto" tabindex="-1">
+    <div class="relative overflow-x-auto" tabindex="-1">
       <table class="w-full min-w-[32rem]">
         <thead
           ><tr class="quiet text-left"

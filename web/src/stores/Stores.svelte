@@ -2,6 +2,7 @@
   import { ask, client, sentence, type Family, type Schemas } from "../api/client";
   import { getSession } from "../lib/context";
   import Notice from "../lib/Notice.svelte";
+  import Catalogue from "./Catalogue.svelte";
   import Drawer from "./Drawer.svelte";
   import FamilySheet from "./FamilySheet.svelte";
 
@@ -58,4 +59,5 @@
         oncount={(body) => void setCount(family, body)}
       />{/key}
   </div>
+  <Catalogue mayEdit={session.me?.may.edit_stores ?? false} />
 {/if}

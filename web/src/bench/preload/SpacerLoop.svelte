@@ -56,7 +56,7 @@
     </p>
   {/if}
   {#if spacer.tries.length > 0}
-    <div class="overflow-x-auto" tabindex="-1">
+    <div class="relative overflow-x-auto" tabindex="-1">
       <table class="mt-2 w-full max-w-2xl">
         <thead
           ><tr class="quiet text-left"

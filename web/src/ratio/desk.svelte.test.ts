@@ -1,0 +1,136 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+
+import { stubServer, type Sent } from "../test/stub-server";
+import type { Knobs, RatioDesk } from "./desk.svelte";
+
+const kept = new Map<string, string>();
+const drawer = {
+  getItem: (key: string) => kept.get(key) ?? null,
+  setItem: (key: string, value: string) => void kept.set(key, value),
+};
+const DESK = {
+  axle: "rear",
+  front: null,
+  rear: { tyre: "215/75R16", pinion_teeth: 10, ring_teeth: 41 },
+  ratios: [
+    { pinion_teeth: 9, ring_teeth: 41, needs_carrier: false, needs_thick_ring: true },
+    { pinion_teeth: 10, ring_teeth: 41, needs_carrier: false, needs_thick_ring: false },
+  ],
+  ring_outer_diameter_mm: 190,
+  gearboxes: [{ code: "five", name: "Five", gears: [4, 2, 1] }],
+  transfer_cases: [{ code: "two", name: "Two", high: 1.1, low: 2.4 }],
+  results: [],
+};
+
+let worked: Sent[] = [];
+let answer: (sent: Sent) => Response | Promise<Response> = () => Response.json({ compared: null });
+stubServer((sent) => {
+  if (sent.method === "GET") return Response.json(DESK);
+  if (sent.path.endsWith("/ratio-work")) worked.push(sent);
+  return answer(sent) as Response;
+});
+const { RatioDesk: Desk } = await import("./desk.svelte");
+
+describe("the ratio desk", () => {
+  let on: RatioDesk;
+  const knobs = () => on.knobs as Knobs;
+
+  beforeEach(async () => {
+    vi.useFakeTimers();
+    kept.clear();
+    worked = [];
+    answer = () => Response.json({ compared: null, said: worked.length });
+    on = new Desk("job", drawer);
+    await on.load();
+  });
+  afterEach(() => {
+    on.stop();
+    vi.useRealTimers();
+  });
+
+  it("begins with what the vehicle has", () => {
+    expect([knobs().tyre_now.text, knobs().now.axle]).toEqual(["215/75R16", 1]);
+  });
+  it("works out once when knobs are turned quickly", async () => {
+    for (const cruise of [81, 82, 83]) {
+      knobs().cruise_kmh = cruise;
+      on.follow();
+    }
+    await vi.advanceTimersByTimeAsync(200);
+    expect(worked.length).toBe(1);
+    expect(worked[0]?.body["use"]).toMatchObject({ cruise_kmh: 83 });
+    expect(on.inputs?.use.cruise_kmh).toBe(83);
+  });
+  it("never shows an older answer for newer knobs", async () => {
+    let release: (value: Response) => void = () => undefined;
+    answer = () => new Promise<Response>((done) => (release = done));
+    await vi.advanceTimersByTimeAsync(200);
+    const slow = release;
+    answer = () => Response.json({ compared: null, newest: true });
+    knobs().cruise_kmh = 95;
+    on.follow();
+    await vi.advanceTimersByTimeAsync(200);
+    slow(Response.json({ compared: null, newest: false }));
+    await vi.advanceTimersByTimeAsync(10);
+    expect(on.answer).toMatchObject({ newest: true });
+  });
+  it("says a refusal and keeps what was turned", async () => {
+    answer = () =>
+      Response.json(
+        { error: { code: "bad_input", message: "Gears fall.", field: "gears" } },
+        { status: 422 },
+      );
+    knobs().mass_kg = 3200;
+    on.follow();
+    await vi.advanceTimersByTimeAsync(200);
+    expect([on.wrong, knobs().mass_kg]).toEqual(["Gears fall.", 3200]);
+  });
+  it("keeps the knobs for the next visit, as far as they fit the lists", async () => {
+    knobs().mass_kg = 3200;
+    knobs().now = { gearbox: 7, axle: 1 };
+    knobs().candidates = [
+      { gearbox: 0, axle: 0 },
+      { gearbox: 0, axle: 99 },
+    ];
+    on.follow();
+    const again = new Desk("job", drawer);
+    await again.load();
+    expect(again.knobs?.mass_kg).toBe(3200);
+    expect(again.knobs?.now).toEqual({ gearbox: 0, axle: 1 });
+    expect(again.knobs?.candidates).toEqual([{ gearbox: 0, axle: 0 }]);
+    again.stop();
+  });
+  it("starts anew when something else stands in their place", async () => {
+    kept.set("amber.ratio.job", "{nonsense");
+    const again = new Desk("job", drawer);
+    await again.load();
+    expect(again.knobs?.cruise_kmh).toBe(80);
+    again.stop();
+  });
+  it("holds four candidates at most, and knows which stand beside", () => {
+    for (let number = 0; number < 6; number += 1) on.beside({ gearbox: 0, axle: number % 2 });
+    expect(knobs().candidates.length).toBe(4);
+    expect(on.isBeside({ gearbox: 0, axle: 1 })).toBe(true);
+    expect(on.isBeside({ gearbox: 3, axle: 1 })).toBe(false);
+  });
+  it("sends the transfer case with every gearbox", async () => {
+    knobs().transfer = "two";
+    on.follow();
+    await vi.advanceTimersByTimeAsync(200);
+    expect(worked.at(-1)?.body["gearboxes"]).toMatchObject([{ transfer_high: 1.1, transfer_low: 2.4 }]);
+  });
+  it("keeps with one id until it is answered", async () => {
+    const ids: unknown[] = [];
+    answer = (sent) => {
+      if (!sent.path.endsWith("/ratio-results")) return Response.json({ compared: null });
+      ids.push(sent.body["client_id"]);
+      if (ids.length === 1) throw new TypeError("network");
+      return Response.json({}, { status: 201 });
+    };
+    expect(await on.keep("winter")).toMatch(/connection is lost/);
+    expect(await on.keep("winter")).toBeNull();
+    expect(await on.keep("winter")).toBeNull();
+    expect(ids[0]).toBe(ids[1]);
+    expect(ids[2]).not.toBe(ids[1]);
+  });
+});
