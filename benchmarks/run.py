@@ -46,6 +46,29 @@ class Browser:
         self.call("POST", "/api/v1/sign-in", {"username": "isla", "password": password})
 
 
+def _two_thousand_pairs() -> dict[str, Any]:
+    """20 gearboxes with 100 ring and pinions each."""
+    return {
+        "gearboxes": [
+            {"name": f"box {n}", "gears": [4.2 - 0.03 * n, 2.4, 1.5, 1.0, 0.82 - 0.005 * n], "transfer_low": 2.5} for n in range(20)
+        ],
+        "axles": [{"pinion_teeth": 7 + n % 7, "ring_teeth": 33 + n // 7, "needs_carrier": n % 5 == 0} for n in range(100)],
+        "circumference_m": 2.4,
+        "engine": {"idle_rpm": 800, "redline_rpm": 4500, "torque": [{"rpm": 1500, "torque_nm": 300}, {"rpm": 4500, "torque_nm": 240}]},
+        "load": {"mass_kg": 3200},
+        "use": {
+            "cruise_kmh": 90,
+            "cruise_rpm_min": 2200,
+            "cruise_rpm_max": 2600,
+            "hold_grade_pct": 6,
+            "start_grade_pct": 25,
+            "crawl_kmh": 3,
+            "top_kmh": 130,
+            "upshift_rpm_min": 1800,
+        },
+    }
+
+
 def compute(browser: Browser) -> None:
     """The endpoint against the bare function and against an endpoint that does nothing."""
     from amber_core import registry
@@ -60,6 +83,7 @@ def compute(browser: Browser) -> None:
             "pinion_mm": 0.1,
             "ring_mm": -0.05,
         },
+        "ratio.choose": _two_thousand_pairs(),
         "gearset.geometry": {"ring_teeth": 41, "pinion_teeth": 11, "ring_outer_diameter_mm": 215.0, "offset_mm": 30.0},
     }
     empty = timed("empty endpoint, POST", lambda: browser.call("POST", "/bench/empty", {}), times=200)

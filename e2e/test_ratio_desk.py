@@ -33,7 +33,7 @@ class TheDesk(BrowserTestCase):
         expect(self.page.get_by_role("button", name="10/41, Corrie C6, six-speed", exact=True)).to_be_visible()
         self.fill("Keep what is shown as", "For the winter")
         self.page.keyboard.press("Enter")
-        expect(self.page.get_by_text("For the winter", exact=True)).to_be_visible()
+        expect(self.page.get_by_text("For the winter", exact=True).first).to_be_visible()
         kept = RatioResult.objects.get(title="For the winter")
         self.assertEqual(len(kept.answer["compared"]["gearings"]), 4)
         self.press(self.page.get_by_role("button", name="Link for the customer").last)

@@ -300,8 +300,8 @@ def _against(fact: _Facts, now: _Facts, shown: GearingShown, given: CompareQuest
     rpm, rpm_now = float(fact.cruise_rpm[-1]), float(now.cruise_rpm[-1])
     told(_quieter(rpm, rpm_now, given), 25.0, f"turns {rpm:.0f} rpm at cruise in top gear instead of {rpm_now:.0f}")
     if fact.top_kmh is not None and now.top_kmh is not None:
-        told(fact.top_kmh - now.top_kmh, 1.5, f"reaches {fact.top_kmh:.0f} km/h instead of {now.top_kmh:.0f}")
-    told(now.creep_kmh - fact.creep_kmh, 0.2, f"creeps at {fact.creep_kmh:.1f} km/h at idle in first instead of {now.creep_kmh:.1f}")
+        told(fact.top_kmh - now.top_kmh, 1.5, f"reaches {fact.top_kmh:.0f} km/h instead of {now.top_kmh:.0f} km/h")
+    told(now.creep_kmh - fact.creep_kmh, 0.2, f"creeps at {fact.creep_kmh:.1f} km/h at idle in first instead of {now.creep_kmh:.1f} km/h")
     if fact.lowest_after is not None and now.lowest_after is not None:
         sentence = f"drops to {fact.lowest_after:.0f} rpm at the widest upshift instead of {now.lowest_after:.0f}"
         told(fact.lowest_after - now.lowest_after, 50.0, sentence)

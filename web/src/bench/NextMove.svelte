@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { getSession } from "../lib/context";
   import type { Advice, AdviceBody, Bench, Proposal, Schemas, Trial } from "../api/client";
   import { length, shim, signed, type LengthUnit } from "../lib/quantity";
   import BeforeAndAfter from "./BeforeAndAfter.svelte";
@@ -19,6 +20,7 @@
     onother: () => void;
   }
   let { on, bench, trial, unit, mayRecord, ontab, onother }: Props = $props();
+  const session = getSession();
   const advice = $derived<Advice | null>(on.advice);
   const body = $derived(advice?.advice ?? null);
   const sides = $derived(sideNames(bench.start));
@@ -144,13 +146,13 @@
     >
   {/if}
   <div class="mt-4"><BeforeAndAfter {on} {bench} place={best.place} /></div>
-  {#if body.order}<p class="border-base-content mt-3 border-2 px-3 py-2">{body.order}</p>{/if}
+  {#if body.order}<p class="border-base-content mt-3 border-2 px-3 py-2">{session.say(body.order)}</p>{/if}
   <details class="mt-2">
     <summary class="min-h-touch cursor-pointer py-2 font-semibold">Other ways</summary>
     <ul class="grid gap-3">
       {#each others as one (one.kind)}
         <li class="border-line border-t pt-2">
-          <p><strong>{NAMES[one.kind]}</strong>, {oddsWords(one.odds_percent)}. {one.text}</p>
+          <p><strong>{NAMES[one.kind]}</strong>, {oddsWords(one.odds_percent)}. {session.say(one.text)}</p>
           {@render change(one)}
           {#if mayRecord}
             <button class="btn btn-plain mt-2" disabled={on.busy || on.thinking} onclick={() => doIt(one)}
@@ -171,20 +173,24 @@
     Next {#if on.thinking}<span class="quiet text-base font-normal">working it out…</span>{/if}
   </h2>
   {#if advice}
-    <p class="figure mt-1 text-2xl leading-tight">{advice.text}</p>
+    <p class="figure mt-1 text-2xl leading-tight">{session.say(advice.text)}</p>
     {#if body}
       {#each body.conflicts as conflict (conflict.trial + conflict.field)}
-        <p class="border-out bg-base-200 mt-2 border-l-4 px-3 py-1.5">{conflict.text}</p>
+        <p class="border-out bg-base-200 mt-2 border-l-4 px-3 py-1.5">{session.say(conflict.text)}</p>
       {/each}
       {#if advice.kind === "not_by_shims"}
-        {#each body.reasons as reason (reason.code + reason.text)}<p class="mt-2">{reason.text}</p>{/each}
+        {#each body.reasons as reason (reason.code + reason.text)}<p class="mt-2">
+            {session.say(reason.text)}
+          </p>{/each}
         <h3 class="mt-3">Look here, in this order</h3>
         <ol class="list-decimal pl-6">
           {#each body.look_for as place (place)}<li class="py-0.5">{place}</li>{/each}
         </ol>
       {/if}
       {#if advice.kind === "read_again"}
-        {#each body.reasons as reason (reason.code + reason.text)}<p class="mt-2">{reason.text}</p>{/each}
+        {#each body.reasons as reason (reason.code + reason.text)}<p class="mt-2">
+            {session.say(reason.text)}
+          </p>{/each}
       {/if}
       {#if advice.kind === "finished"}
         <p class="mt-2">
@@ -223,7 +229,7 @@
       {#if body.next_reading && advice.kind !== "finished"}
         {@const to = READ_AT[body.next_reading.what] ?? "pattern"}
         <p class="mt-2">
-          {body.next_reading.text}
+          {session.say(body.next_reading.text)}
           <button class="btn btn-plain btn-sm mt-1 block" onclick={() => ontab(to)}
             >{to === "pattern" ? "Paint it now" : "Read it now"}</button
           >
@@ -234,7 +240,7 @@
       {:else if best && advice.kind !== "finished"}
         <details class="mt-2">
           <summary class="min-h-touch cursor-pointer py-2 font-semibold">If it had to move now</summary>
-          <p class="font-semibold">{best.text}</p>
+          <p class="font-semibold">{session.say(best.text)}</p>
           {@render proposed(body, best)}
         </details>
       {/if}
@@ -242,7 +248,9 @@
         <details>
           <summary class="min-h-touch cursor-pointer py-2 font-semibold">Why it says so</summary>
           <ul class="list-disc pl-5">
-            {#each body.reasons as reason (reason.code + reason.text)}<li>{reason.text}</li>{/each}
+            {#each body.reasons as reason (reason.code + reason.text)}<li>
+                {session.say(reason.text)}
+              </li>{/each}
             <li>
               From all trials together the pinion stands {signed(body.estimate.pinion_mm, unit)} (+ too shallow)
               and the ring {signed(body.estimate.ring_mm, unit)} (+ too far) from where this set wants them. A ring

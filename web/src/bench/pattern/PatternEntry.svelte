@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { getSession } from "../../lib/context";
   import { untrack } from "svelte";
 
   import type { Bench, Contact, Flank, Preview, Schemas, Trial } from "../../api/client";
@@ -17,6 +18,7 @@
     mayRecord: boolean;
   }
   let { on, bench, trial, flank, contact, mayRecord }: Props = $props();
+  const session = getSession();
   const read = $derived(trial[flank]);
   const NAMES = { drive: "Drive side", coast: "Coast side" };
   const name = $derived(NAMES[flank]);
@@ -260,7 +262,7 @@
   </div>
   <p class="min-h-6" role="status">
     {#if touched && preview}
-      {preview.text}
+      {session.say(preview.text)}
       {#if preview.contradicts}<strong class="text-edge">{preview.contradicts}</strong>{/if}
     {:else if shown.runs_off.length > 0}
       Runs off at the {shown.runs_off.join(" and the ")}.

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { getSession } from "../../lib/context";
   import type { Bench, Schemas, Trial } from "../../api/client";
   import Field from "../../lib/Field.svelte";
   import TypedField from "../../lib/TypedField.svelte";
@@ -16,6 +17,7 @@
     mayRecord: boolean;
   }
   let { on, bench, trial, torqueUnit, mayRecord }: Props = $props();
+  const session = getSession();
   type TorqueIn = Schemas["TorqueIn"];
   let what = $state<TorqueIn["what"]>("pinion");
   let way = $state<"wrench" | "pull">("wrench");
@@ -65,7 +67,7 @@
             ></span
           >
           {#each reading.reasons as reason (reason.code + reason.text)}<p class="text-sm">
-              {reason.text}
+              {session.say(reason.text)}
             </p>{/each}
         {:else}<span class="quiet">not read in this trial</span>{/if}
       </dd>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { getSession } from "../../lib/context";
   import type { Schemas } from "../../api/client";
   import Field from "../../lib/Field.svelte";
   import TypedField from "../../lib/TypedField.svelte";
@@ -16,6 +17,7 @@
     mayRecord: boolean;
   }
   let { on, preload, sleeve, torqueUnit, mayRecord }: Props = $props();
+  const session = getSession();
   let turn = $state<number | null>(null);
   let typed = $state("");
   let nut = $state<number | null>(null);
@@ -67,7 +69,7 @@
         step {answer.next_step_deg.toFixed(answer.next_step_deg < 3 ? 1 : 0)}° at most.
       {/if}
     </p>
-    {#each answer.reasons as reason (reason.code + reason.text)}<p>{reason.text}</p>{/each}
+    {#each answer.reasons as reason (reason.code + reason.text)}<p>{session.say(reason.text)}</p>{/each}
   {:else}
     <p class="max-w-prose">
       New sleeve, new nut. Draw it up until play is just gone, call that 0°, then turn a little, spin the
