@@ -14,7 +14,8 @@ READINGS = 1_000_000
 _FILL = [
     """
     INSERT INTO jobs_job (id, number, customer, vehicle, layout, axle, family_id, complaint, use, use_note, state, floor_order,
-        waits_for, waits_note, next_action, backlash_verdict, pattern_verdict, final_missing, version, created_by_name, created_at, updated_at, signed_off_at,
+        waits_for, waits_note, next_action, backlash_verdict, pattern_verdict, final_missing, version, created_by_name, created_at,
+        updated_at, signed_off_at,
         imported_by_name)
     SELECT gen_random_uuid(), n, 'Customer ' || n %% 900, 'Vehicle ' || n, 'rear_drive', 'rear', %(family)s, 'Howl on overrun', 'road', '',
         s.state, s.floor_order, 'nothing', '', 'Backlash round the ring inside its window', 'in', 'in', '', 1, 'Bench', now(),
@@ -24,9 +25,10 @@ _FILL = [
         ON s.k = CASE WHEN n %% 50 = 0 THEN n / 50 %% 4 ELSE 4 END
     """,
     """
-    INSERT INTO setup_bench_trial (client_id, by_name, at, number, ring_side_pieces, far_side_pieces, note, preload_part, bearings, is_final,
-        conditions_asked, job_id)
-    SELECT gen_random_uuid(), 'Bench', now(), 1, '[[4.6, 1]]', '[[4.5, 1]]', '', 'nothing', 'final', false, false, id FROM jobs_job
+    INSERT INTO setup_bench_trial (client_id, by_name, at, number, ring_side_pieces, far_side_pieces, note, preload_part, bearings,
+        is_final, conditions_asked, job_id)
+    SELECT gen_random_uuid(), 'Bench', now(), 1, '[[4.6, 1]]', '[[4.5, 1]]', '', 'nothing', 'final', false,
+        false, id FROM jobs_job
     """,
     """
     INSERT INTO setup_bench_reading (client_id, by_name, at, angle_deg, value_mm, typed, unit, trial_id)
