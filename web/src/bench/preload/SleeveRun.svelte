@@ -48,11 +48,18 @@
   async function take(event: SubmitEvent) {
     event.preventDefault();
     if (turn === null) return;
-    wrong = await on.takeSleeveStep({ sleeve: number, nut_turn_deg: turn, typed, nut_torque_nm: nut });
-    if (wrong !== null) return;
+    const sent = { turn, typed, nut };
+    // the next step may be typed while this one is on its way
     turn = nut = null;
     typed = "";
-    fresh = false;
+    wrong = await on.takeSleeveStep({
+      sleeve: number,
+      nut_turn_deg: sent.turn,
+      typed: sent.typed,
+      nut_torque_nm: sent.nut,
+    });
+    if (wrong === null) fresh = false;
+    else if (turn === null && typed === "") ({ turn, typed, nut } = sent);
     document.getElementById("nut-turn")?.focus();
   }
 </script>
