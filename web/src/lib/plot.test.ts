@@ -14,6 +14,10 @@ describe("a chart", () => {
     expect([chart.x(0), chart.y(0)]).toEqual([BOX.left, BOX.height - BOX.bottom]);
     expect([chart.x(100), chart.y(10)]).toEqual([BOX.width - BOX.right, BOX.top]);
   });
+  it("begins where it is told to", () => {
+    const late = plot(100, 10, 60);
+    expect([late.x(60), late.x(10), late.xTicks]).toEqual([BOX.left, BOX.left, [60, 70, 80, 90, 100]]);
+  });
   it("draws what lies above its top at the top", () => {
     const chart = plot(100, 10);
     expect(chart.y(1000)).toBeGreaterThan(0);

@@ -25,20 +25,22 @@ export function roundStep(span: number): number {
   return [1, 2, 5, 10].map((one) => one * ten).find((one) => one >= raw) ?? raw;
 }
 
-function ticks(most: number): number[] {
-  const step = roundStep(most);
-  return Array.from({ length: Math.floor(most / step + 1e-9) + 1 }, (_, index) => index * step);
+function ticks(least: number, most: number): number[] {
+  const step = roundStep(most - least);
+  const first = Math.ceil(least / step - 1e-9);
+  const count = Math.floor(most / step + 1e-9) - first + 1;
+  return Array.from({ length: count }, (_, index) => (first + index) * step);
 }
 
-/** Both axes from nothing to what is shown, in the person's units. */
-export function plot(xMost: number, yMost: number, box: Box = BOX): Plot {
+/** Both axes to what is shown, in the person's units; across from `xLeast`, up from nothing. */
+export function plot(xMost: number, yMost: number, xLeast = 0, box: Box = BOX): Plot {
   const wide = box.width - box.left - box.right;
   const high = box.height - box.top - box.bottom;
   return {
-    x: (value) => box.left + (value / xMost) * wide,
+    x: (value) => box.left + (Math.max(value - xLeast, 0) / (xMost - xLeast)) * wide,
     y: (value) => box.height - box.bottom - (Math.min(value, yMost * 1.02) / yMost) * high,
-    xTicks: ticks(xMost),
-    yTicks: ticks(yMost),
+    xTicks: ticks(xLeast, xMost),
+    yTicks: ticks(0, yMost),
   };
 }
 

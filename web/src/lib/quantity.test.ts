@@ -1,6 +1,17 @@
 import { describe, expect, it } from "vitest";
 
-import { figure, length, otherLength, shim, stack, window, withDoubt } from "./quantity";
+import {
+  figure,
+  length,
+  otherLength,
+  shim,
+  stack,
+  window,
+  withDoubt,
+  signed,
+  torque,
+  torqueWindow,
+} from "./quantity";
 
 describe("lengths", () => {
   it("show the step of the dial, in the person's unit", () => {
@@ -40,5 +51,22 @@ describe("shims", () => {
     ];
     expect(stack(pieces, "mm")).toBe("0.50 + 0.50 + 0.05");
     expect(stack([], "mm")).toBe("no shims");
+  });
+});
+
+describe("torques and signs", () => {
+  it("are in the person's unit", () => {
+    expect(torque(2.1, "nm")).toBe("2.10 Nm");
+    expect(torque(2.1, "inlb")).toBe("18.6 in-lb");
+    expect(torqueWindow({ least: 1.6, greatest: 2.6 }, "nm")).toBe("1.60 to 2.60 Nm");
+    expect(torqueWindow({ least: null, greatest: 2.6 }, "inlb")).toBe("up to 23.0 in-lb");
+    expect(torqueWindow({ least: 210, greatest: null }, "nm")).toBe("from 210.00 Nm");
+    expect(torqueWindow(null, "nm")).toBe("no limit known");
+  });
+  it("have no sign when they round to nothing", () => {
+    expect(signed(0.05, "mm")).toBe("+0.05 mm");
+    expect(signed(-0.05, "mm")).toBe("−0.05 mm");
+    expect(signed(-0.001, "mm")).toBe("0.00 mm");
+    expect(signed(0.0254, "thou")).toBe("+1.0 thou");
   });
 });

@@ -74,9 +74,14 @@ const NM_PER_INLB = 0.112984829;
 
 export const TORQUE_NAMES: Record<TorqueUnit, string> = { nm: "Nm", inlb: "in-lb" };
 
+/** A torque in the person's unit. */
+export function torqueShown(nm: number, unit: TorqueUnit): number {
+  return unit === "inlb" ? nm / NM_PER_INLB : nm;
+}
+
 /** The bare figure of a rotating torque in the person's unit. */
 export function torqueFigure(nm: number, unit: TorqueUnit): string {
-  return unit === "inlb" ? (nm / NM_PER_INLB).toFixed(1) : nm.toFixed(2);
+  return torqueShown(nm, unit).toFixed(unit === "inlb" ? 1 : 2);
 }
 
 /** A rotating torque in the person's unit: "2.30 Nm" or "20.4 in-lb". */

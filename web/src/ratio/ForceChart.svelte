@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Schemas } from "../api/client";
   import { BOX, line, plot } from "../lib/plot";
-  import Axes from "./Axes.svelte";
+  import Axes from "../lib/Axes.svelte";
   import type { Unit } from "./units";
 
   interface Props {

@@ -1,13 +1,15 @@
 <script lang="ts">
   import { getSession } from "../../lib/context";
   import type { Schemas } from "../../api/client";
+  import Axes from "../../lib/Axes.svelte";
   import Field from "../../lib/Field.svelte";
   import TypedField from "../../lib/TypedField.svelte";
   import Notice from "../../lib/Notice.svelte";
+  import { BOX } from "../../lib/plot";
   import ReasonDialog from "../../lib/ReasonDialog.svelte";
-  import { torque, torqueFigure, TORQUE_NAMES, torqueWindow, type TorqueUnit } from "../../lib/quantity";
+  import { torque, torqueShown, TORQUE_NAMES, torqueWindow, type TorqueUnit } from "../../lib/quantity";
   import type { BenchOnScreen } from "../bench.svelte";
-  import { PLOT, sleevePlot } from "./sleeve";
+  import { sleevePlot } from "./sleeve";
 
   interface Props {
     on: BenchOnScreen;
@@ -30,7 +32,9 @@
   const last = $derived(sleeve.steps.at(-1));
   const window = $derived(preload.windows.new);
   const goesTo = $derived((last?.nut_turn_deg ?? 0) + (answer?.next_step_deg ?? 5));
-  const plot = $derived(sleevePlot(sleeve.steps, window?.greatest ?? 3, goesTo));
+  const chart = $derived(sleevePlot(sleeve.steps, window?.greatest ?? 3, goesTo, torqueShown(1, torqueUnit)));
+  const x = (deg: number) => chart.x(deg);
+  const y = (nm: number) => chart.y(torqueShown(nm, torqueUnit));
   const past = $derived(answer?.state === "past");
   const number = $derived(fresh ? sleeve.number + 1 : sleeve.number);
   const HEAD = {
@@ -85,62 +89,36 @@
   {/if}
   {#if sleeve.steps.length > 0}
     <svg
-      viewBox={`0 0 ${PLOT.width} ${PLOT.height}`}
+      viewBox={`0 0 ${BOX.width} ${BOX.height}`}
       class="mt-2 block w-full max-w-2xl"
       role="img"
       aria-label={`Rotating torque over the turn of the nut. ${told}. Window ${torqueWindow(window, torqueUnit)}.`}
     >
       {#if window?.least != null && window.greatest != null}
         <rect
-          x={PLOT.left}
-          y={plot.y(window.greatest)}
-          width={PLOT.width - PLOT.left - PLOT.right}
-          height={plot.y(window.least) - plot.y(window.greatest)}
+          x={BOX.left}
+          y={y(window.greatest)}
+          width={BOX.width - BOX.left - BOX.right}
+          height={y(window.least) - y(window.greatest)}
           class="fill-base-300"
         />
       {/if}
-      {#each plot.torques as nm (nm)}
-        <path
-          d={`M${PLOT.left} ${plot.y(nm)}H${PLOT.width - PLOT.right}`}
-          stroke="currentColor"
-          stroke-width=".8"
-          opacity=".18"
-        />
-        <text
-          x={PLOT.left - 6}
-          y={plot.y(nm) + 5}
-          text-anchor="end"
-          class="figure"
-          font-size="15"
-          fill="currentColor">{torqueFigure(nm, torqueUnit)}</text
-        >
-      {/each}
-      {#each plot.turns as deg (deg)}
-        <text
-          x={plot.x(deg)}
-          y={PLOT.height - PLOT.bottom + 18}
-          text-anchor="middle"
-          class="figure"
-          font-size="15"
-          fill="currentColor">{deg}°</text
-        >
-      {/each}
-      <path
-        d={`M${PLOT.left} ${PLOT.top}V${PLOT.height - PLOT.bottom}H${PLOT.width - PLOT.right}`}
-        fill="none"
-        stroke="currentColor"
-        stroke-width="1.5"
+      <Axes
+        {chart}
+        xName="turn of the nut from contact, °"
+        yName={`rotating torque, ${TORQUE_NAMES[torqueUnit]}`}
+        yDigits={torqueUnit === "nm" ? 1 : 0}
       />
       <path
-        d={`M${sleeve.steps.map((one) => `${plot.x(one.nut_turn_deg)} ${plot.y(one.rotating_torque_nm)}`).join("L")}`}
+        d={`M${sleeve.steps.map((one) => `${x(one.nut_turn_deg)} ${y(one.rotating_torque_nm)}`).join("L")}`}
         fill="none"
         stroke="currentColor"
         stroke-width="2.5"
       />
       {#each sleeve.steps as one (one.id)}
         <rect
-          x={plot.x(one.nut_turn_deg) - 5}
-          y={plot.y(one.rotating_torque_nm) - 5}
+          x={x(one.nut_turn_deg) - 5}
+          y={y(one.rotating_torque_nm) - 5}
           width="10"
           height="10"
           fill="currentColor"
@@ -148,24 +126,16 @@
       {/each}
       {#if answer && answer.state !== "in" && answer.state !== "past"}
         <path
-          d={`M${plot.x(goesTo)} ${PLOT.top}V${PLOT.height - PLOT.bottom}`}
+          d={`M${x(goesTo)} ${BOX.top}V${BOX.height - BOX.bottom}`}
           class="stroke-next"
           stroke-width="4"
         />
         <path
-          d={`M${plot.x(goesTo) + 3} ${PLOT.top}V${PLOT.height - PLOT.bottom}`}
+          d={`M${x(goesTo) + 3} ${BOX.top}V${BOX.height - BOX.bottom}`}
           stroke="currentColor"
           stroke-width="1"
         />
       {/if}
-      <text
-        x={PLOT.width - PLOT.right}
-        y={PLOT.height - 4}
-        text-anchor="end"
-        class="label-text"
-        font-size="15"
-        fill="currentColor">turn of the nut from contact</text
-      >
     </svg>
     <details>
       <summary class="min-h-touch cursor-pointer py-2 font-semibold">The steps as a table</summary>
