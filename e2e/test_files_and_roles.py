@@ -77,7 +77,7 @@ class Roles(BrowserTestCase):
         self.sign_in("callum")
         self.go("/stores", "Stores")
         self.page.get_by_text("Corrie LS19", exact=True).first.click()
-        self.page.get_by_label("Drawer", exact=True).select_option("Side shims")
+        self.page.get_by_role("combobox", name="Drawer").select_option("Side shims")
         self.page.get_by_label("Thickness, mm").fill("4.55")
         self.page.get_by_label("How many lie there").fill("3")
         self.page.get_by_role("button", name="Set the count").click()

@@ -201,17 +201,20 @@ class Advisor:
             reasons=reasons,
             estimate=PlaceEstimate(pinion_mm=float(now[0]), ring_mm=float(now[1]), covariance=covariance, backlash_per_ring_move=slope),
             stay_odds=stay.odds,
-            ideal=self._ideal(now),
+            ideal=self._ideal(now, best),
             conflicts=_conflicts(posterior.conflicts),
             proposals=[] if best is None or state in ("finished", "not_by_shims") else _proposals(given, moves, best),
             next_reading=next_reading(given.trials[-1], posterior, outlook),
         )
 
-    def _ideal(self, now: Field) -> IdealMove:
-        given, best = self.given, self.outlook.best_place
-        deeper = float(best[0] - now[0]) * (1.0 if given.adjust.shim_place == "under_cartridge_flange" else -1.0)
+    def _ideal(self, now: Field, best: _Candidate | None) -> IdealMove:
+        given, place = self.given, self.outlook.best_place
+        odds = self.outlook.expected(place).odds
+        if best is not None and best.expected.odds >= odds:  # no shim that the shop lacks would do better
+            return IdealMove(depth_shim_mm=best.depth.shim_mm, ring_move_mm=best.side.ring_change_mm, odds=best.expected.odds)
+        deeper = float(place[0] - now[0]) * (1.0 if given.adjust.shim_place == "under_cartridge_flange" else -1.0)
         shim = max(0.0, given.trials[-1].depth_shim_mm + deeper)
-        return IdealMove(depth_shim_mm=shim, ring_move_mm=float(best[1] - now[1]), odds=self.outlook.expected(best).odds)
+        return IdealMove(depth_shim_mm=shim, ring_move_mm=float(place[1] - now[1]), odds=odds)
 
     def prediction(self, housing: SetupTrial) -> Prediction:
         """What to expect when this stands in the housing instead: readings [mm, -], and odds of the window [-]."""
