@@ -87,7 +87,7 @@ class TheBench(BrowserTestCase):
         self.bench("Timber crew", "preload")
         self.page.get_by_label("Stack that is in").fill("0.50 mm")
         self.page.get_by_role("region", name="shimmed solid spacer").get_by_role("button", name="Take").click()
-        expect(self.page.get_by_text("Read the end play, or the rotating torque")).to_be_visible()
+        expect(self.page.get_by_text("Read the end play, or the rotating torque, at full nut torque.")).to_be_visible()
         self.page.get_by_label("End play").fill("0.08 mm")
         self.page.get_by_role("region", name="shimmed solid spacer").get_by_role("button", name="Take").click()
         expect(self.page.get_by_text("Next stack: 0.4")).to_be_visible()

@@ -99,6 +99,7 @@ class NothingIsLost(BrowserTestCase):
         run.get_by_label("Nut from contact").fill("35")
         run.get_by_label("Rotating torque, Nm").fill("1.2")
         run.get_by_role("button", name="Take the step").click()
+        expect(run.get_by_role("img", name=re.compile("35°: 1.20 Nm"))).to_be_visible()
         expect(run.get_by_text("to the middle of the window")).to_be_visible()
 
     def test_the_dial_is_checked_in_a_minute(self) -> None:

@@ -62,7 +62,12 @@ def advice_out(job: Job) -> dict[str, Any]:
     assert question is not None
     estimate = estimate_of(question)
     found = estimate.advice()
-    return {"kind": found.state, "text": _headline(found), "advice": _advice(job, trials, found), "chart": asdict(estimate.chart())}
+    return {
+        "kind": found.state,
+        "text": _headline(found),
+        "advice": _advice(job, trials[-1], found, question.trials[-1].depth_shim_mm),
+        "chart": asdict(estimate.chart()),
+    }
 
 
 def _blocked(job: Job, trials: list[Trial], no_window: bool) -> tuple[str, str] | None:
@@ -83,7 +88,7 @@ def _headline(found: SetupAdvice) -> str:
     return _HEADLINES.get(found.state, found.reasons[0].text if found.reasons else "")
 
 
-def _advice(job: Job, trials: list[Trial], found: SetupAdvice) -> dict[str, Any]:
+def _advice(job: Job, trial: Trial, found: SetupAdvice, now_mm: float) -> dict[str, Any]:
     plain = asdict(found)
     code = found.reasons[0].code if found.reasons else ""
     return {
@@ -93,22 +98,22 @@ def _advice(job: Job, trials: list[Trial], found: SetupAdvice) -> dict[str, Any]
         "stay_percent": odds_percent(found.stay_odds),
         "next_reading": plain["next_reading"],
         "look_for": _LOOK_FOR.get(code, []) if found.state == "not_by_shims" else [],
-        "proposals": [_proposal(job, trials[-1], found, one) for one in found.proposals],
+        "proposals": [_proposal(job, trial, found, one, now_mm) for one in found.proposals],
         "order": _order(job, found),
     }
 
 
-def _proposal(job: Job, trial: Trial, found: SetupAdvice, one: Proposal) -> dict[str, Any]:
+def _proposal(job: Job, trial: Trial, found: SetupAdvice, one: Proposal, now_mm: float) -> dict[str, Any]:
     drawer = has_drawer(job.family, DrawerPlace.DEPTH)
     depth = _stack(one.picks.depth if one.picks else None)
     ring, far = (_stack(pick) for pick in ((one.picks.ring_side, one.picks.far_side) if one.picks else (None, None)))
-    moved = one.depth_shim_mm != _now_mm(found, job)
+    moved = one.depth_shim_mm != now_mm
     return {
         "kind": one.kind,
         "text": one.text,
         "odds_percent": odds_percent(one.odds),
         "expected": asdict(one.expected),
-        "place": {"pinion_mm": _pinion_after(job, found, one), "ring_mm": _ring_after(job, trial, found, one)},
+        "place": {"pinion_mm": _pinion_after(job, found, one.depth_shim_mm - now_mm), "ring_mm": _ring_after(job, trial, found, one)},
         "depth_shim_mm": one.depth_shim_mm,
         "depth_changes": moved,
         "depth": pieces_out(depth) if depth is not None else None,
@@ -128,14 +133,7 @@ def _proposal(job: Job, trial: Trial, found: SetupAdvice, one: Proposal) -> dict
     }
 
 
-def _now_mm(found: SetupAdvice, job: Job) -> float:
-    question = question_of(job, sorted(job.trials.all(), key=lambda trial: trial.number))
-    assert question is not None
-    return question.trials[-1].depth_shim_mm
-
-
-def _pinion_after(job: Job, found: SetupAdvice, one: Proposal) -> float:
-    grown = one.depth_shim_mm - _now_mm(found, job)
+def _pinion_after(job: Job, found: SetupAdvice, grown: float) -> float:
     return found.estimate.pinion_mm + (grown if job.family.shim_place == "under_cartridge_flange" else -grown)
 
 

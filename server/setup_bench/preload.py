@@ -44,6 +44,7 @@ def preload_out(job: Job) -> dict[str, Any]:
 
 def _sleeve_out(job: Job) -> dict[str, Any]:
     rows, standing = list(job.sleeve_steps.all()), standing_steps(job)
+    by_pk = {one.pk: one for one in rows}
     number = max((one.sleeve for one in rows), default=1)
     steps = [one for one in standing if one.sleeve == number]
     window = RunSheet(job).limits.get(Quantity.PINION_TORQUE)
@@ -55,7 +56,9 @@ def _sleeve_out(job: Job) -> dict[str, Any]:
         "used_up": number - 1,
         "steps": [_step_out(one) for one in steps],
         "taken_back": [
-            {**_step_out(one.takes_back), "reason": one.reason} for one in rows if one.takes_back is not None and one.sleeve == number
+            {**_step_out(by_pk[one.takes_back_id]), "reason": one.reason}
+            for one in rows
+            if one.takes_back_id is not None and one.sleeve == number
         ],
         "answer": found,
     }
