@@ -49,8 +49,11 @@ class Gearing:
 
     def force_n(self, engine: Engine, load: Load, speed_kmh: Field) -> Field:
         """Wheel force at full throttle, gear by gear, [N]; nan where the engine cannot run."""
-        force: Field = engine.torque_at(self.rpm(speed_kmh)) * self.totals[:, None] * load.efficiency * 2.0 * pi / self.circumference_m
-        return force
+        return engine.torque_at(self.rpm(speed_kmh)) * self.newton_per_nm(load)[:, None]
+
+    def newton_per_nm(self, load: Load) -> Field:
+        """Wheel force per engine torque i eta 2 pi / C, gear by gear, [N/Nm]."""
+        return self.totals * load.efficiency * 2.0 * pi / self.circumference_m
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -212,7 +215,7 @@ def _facts(one: Gearing, given: CompareQuestion, speeds: Field, level: Field) ->
     cruise = np.array([given.cruise_kmh])
     pulled = one.force_n(engine, load, cruise)[:, 0]
     start = float(engine.torque_at(np.array([START_OVER_IDLE * engine.idle_rpm]))[0])
-    push = start * float(one.totals[0]) * load.efficiency * 2.0 * pi / one.circumference_m
+    push = start * float(one.newton_per_nm(load)[0])
     after = [engine.redline_rpm * higher / lower for lower, higher in zip(one.gears, one.gears[1:], strict=False)]
     return _Facts(
         top_kmh=top,
@@ -232,12 +235,13 @@ def _finite(value: float) -> float | None:
 
 def _shown(one: Gearing, fact: _Facts, given: CompareQuestion) -> GearingShown:
     engine = given.engine
+    per_nm = one.newton_per_nm(given.load)
     gears = []
     for index, total in enumerate(one.totals):
         low, high = (rpm * 0.06 * one.circumference_m / float(total) for rpm in (engine.idle_rpm, engine.redline_rpm))
         speeds = np.linspace(low, high, _POINTS)
         rpm = np.linspace(engine.idle_rpm, engine.redline_rpm, _POINTS)
-        force = engine.torque_at(rpm) * total * given.load.efficiency * 2.0 * pi / one.circumference_m
+        force = engine.torque_at(rpm) * per_nm[index]
         gears.append(
             InGear(
                 ratio=float(total),
