@@ -1,7 +1,7 @@
 <script lang="ts">
   import { getSession } from "../lib/context";
   import type { Advice, AdviceBody, Bench, Proposal, Schemas, Trial } from "../api/client";
-  import { length, shim, signed, type LengthUnit } from "../lib/quantity";
+  import { length, shim, signed, typedStack, type LengthUnit } from "../lib/quantity";
   import BeforeAndAfter from "./BeforeAndAfter.svelte";
   import type { BenchOnScreen, TrialTyped } from "./bench.svelte";
   import type { Tab } from "./BenchTabs.svelte";
@@ -56,12 +56,6 @@
         : { ...kept, ring_side: move.typed_ring_side, far_side: move.typed_far_side },
     );
   }
-  function typedStack(pieces: Schemas["PieceOut"][] | null): string {
-    const each = (pieces ?? []).flatMap((one) =>
-      Array.from({ length: one.count }, () => `${one.thickness_mm} mm`),
-    );
-    return each.join(" + ") || "none";
-  }
   function assemble() {
     const kept: TrialTyped = {
       preload_part: ASSEMBLED[bench.preload_method],
@@ -71,7 +65,11 @@
     void on.begin(
       trial.ring_side_notches !== null && trial.far_side_notches !== null
         ? { ...kept, ring_side_notches: trial.ring_side_notches, far_side_notches: trial.far_side_notches }
-        : { ...kept, ring_side: typedStack(trial.ring_side), far_side: typedStack(trial.far_side) },
+        : {
+            ...kept,
+            ring_side: typedStack(trial.ring_side ?? []),
+            far_side: typedStack(trial.far_side ?? []),
+          },
     );
   }
 </script>

@@ -4,7 +4,7 @@
   import type { Bench, Schemas } from "../api/client";
   import Field from "../lib/Field.svelte";
   import TypedField from "../lib/TypedField.svelte";
-  import { shim, signed, UNIT_NAMES, type LengthUnit } from "../lib/quantity";
+  import { shim, signed, typedStack, UNIT_NAMES, type LengthUnit } from "../lib/quantity";
   import { turnsNotches } from "../lib/words";
   import type { TrialTyped } from "./bench.svelte";
   import { sideNames } from "./sides";
@@ -38,15 +38,11 @@
       outer_shims: [{ value: "outer_shims", word: "Shims under the outer bearing" } as const],
     }[bench.preload_method],
   );
-  /** a stack as it lay, to be typed over: what did not change need not be typed again */
-  const lay = (pieces: Schemas["PieceOut"][] | null | undefined) =>
-    (pieces ?? [])
-      .flatMap((one) => Array.from({ length: one.count }, () => `${one.thickness_mm} mm`))
-      .join(" + ");
+  // each stack as it lay, to be typed over: what did not change need not be typed again
   untrack(() => {
-    if (last?.ring_side) ringSide = lay(last.ring_side) || "none";
-    if (last?.far_side) farSide = lay(last.far_side) || "none";
-    if (last?.spacer) spacer = lay(last.spacer) || "none";
+    if (last?.ring_side) ringSide = typedStack(last.ring_side);
+    if (last?.far_side) farSide = typedStack(last.far_side);
+    if (last?.spacer) spacer = typedStack(last.spacer);
   });
 
   function begin(event: SubmitEvent) {

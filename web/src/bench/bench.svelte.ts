@@ -14,7 +14,7 @@ import {
   type Schemas,
   type Trial,
 } from "../api/client";
-import { newId } from "../lib/ids";
+import { newId, UnansweredIds } from "../lib/ids";
 import { Outbox, type Sent, type Waiting } from "./outbox";
 
 const RETRY_MS = 2500;
@@ -55,7 +55,7 @@ export class BenchOnScreen {
   #timer: ReturnType<typeof setTimeout> | undefined;
   /** When this screen's last reading was taken, by the clock that nobody sets. */
   #lastTaken: { id: string; at: number } | null = null;
-  #unanswered: Record<string, string> = {};
+  #unanswered = new UnansweredIds();
   #adviceTimer: ReturnType<typeof setTimeout> | undefined;
   #adviceAsked = 0;
 
@@ -149,7 +149,7 @@ export class BenchOnScreen {
   }
 
   async strike(reading: Reading, reason: string): Promise<boolean> {
-    const client_id = this.#idFor(`strike ${reading.id}`);
+    const client_id = this.#unanswered.idFor(`strike ${reading.id}`);
     const path = { reading_id: reading.id };
     const answer = await ask(
       client.POST("/api/v1/readings/{reading_id}/strike-out", {
@@ -157,7 +157,7 @@ export class BenchOnScreen {
         body: { client_id, reason },
       }),
     );
-    this.#answered(`strike ${reading.id}`, answer);
+    this.#unanswered.answered(`strike ${reading.id}`, answer.kind);
     this.#took(answer);
     if (answer.kind === "done") this.picked = reading.angle_deg;
     return answer.kind === "done";
@@ -271,9 +271,9 @@ export class BenchOnScreen {
   ): Promise<Answer<Bench>> {
     const key = `${what} ${JSON.stringify(body)}`;
     this.busy = true;
-    const answer = await ask(call({ ...body, client_id: this.#idFor(key) }));
+    const answer = await ask(call({ ...body, client_id: this.#unanswered.idFor(key) }));
     this.busy = false;
-    this.#answered(key, answer);
+    this.#unanswered.answered(key, answer.kind);
     this.lost = answer.kind === "lost";
     if (answer.kind === "done") this.#show(answer.value);
     return answer;
@@ -328,17 +328,6 @@ export class BenchOnScreen {
     this.waiting = this.#outbox.all();
     this.refusedText = one.typed;
     this.picked = one.angle_deg;
-  }
-
-  #idFor(what: string): string {
-    const id = this.#unanswered[what] ?? newId();
-    this.#unanswered[what] = id;
-    return id;
-  }
-
-  #answered(what: string, answer: Answer<Bench>): void {
-    if (answer.kind !== "lost")
-      this.#unanswered = Object.fromEntries(Object.entries(this.#unanswered).filter(([key]) => key !== what));
   }
 
   #took(answer: Answer<Bench>): void {

@@ -1,5 +1,5 @@
 import { ask, client, sentence, type Answer, type Job, type Schemas, type Station } from "../api/client";
-import { newId } from "../lib/ids";
+import { UnansweredIds } from "../lib/ids";
 
 /** One job on the screen: what the server last said, and the writes made to it. */
 export class JobOnScreen {
@@ -7,8 +7,7 @@ export class JobOnScreen {
   wrong = $state<string | null>(null);
   busy = $state(false);
   readonly id: string;
-  /** Ids of writes whose answer was lost: trying again sends the same one, so nothing is written twice. */
-  #unanswered: Record<string, string> = {};
+  #unanswered = new UnansweredIds();
 
   constructor(id: string) {
     this.id = id;
@@ -72,13 +71,10 @@ export class JobOnScreen {
     what: string,
     send: (id: string) => Promise<{ data?: Job; error?: unknown; response: Response }>,
   ): Promise<boolean> {
-    const id = this.#unanswered[what] ?? newId();
-    this.#unanswered[what] = id;
     this.busy = true;
-    const answer = await ask(send(id));
+    const answer = await ask(send(this.#unanswered.idFor(what)));
     this.busy = false;
-    if (answer.kind !== "lost")
-      this.#unanswered = Object.fromEntries(Object.entries(this.#unanswered).filter(([key]) => key !== what));
+    this.#unanswered.answered(what, answer.kind);
     this.#take(answer);
     return answer.kind === "done";
   }

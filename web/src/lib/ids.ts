@@ -8,3 +8,20 @@ export function newId(): string {
   const hex = Array.from(bytes, (byte) => byte.toString(16).padStart(2, "0")).join("");
   return [hex.slice(0, 8), hex.slice(8, 12), hex.slice(12, 16), hex.slice(16, 20), hex.slice(20)].join("-");
 }
+
+/** Ids of writes whose answer was lost: trying again sends the same one, so nothing is written twice. */
+export class UnansweredIds {
+  #ids = new Map<string, string>();
+
+  /** The id to send `what` with: that of the try before while it has no answer, else a new one. */
+  idFor(what: string): string {
+    const id = this.#ids.get(what) ?? newId();
+    this.#ids.set(what, id);
+    return id;
+  }
+
+  /** Done and refused are answers; after them the same content is a new write. */
+  answered(what: string, kind: "done" | "refused" | "lost"): void {
+    if (kind !== "lost") this.#ids.delete(what);
+  }
+}

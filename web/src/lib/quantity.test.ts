@@ -11,6 +11,7 @@ import {
   signed,
   torque,
   torqueWindow,
+  typedStack,
 } from "./quantity";
 
 describe("lengths", () => {
@@ -51,6 +52,8 @@ describe("shims", () => {
     ];
     expect(stack(pieces, "mm")).toBe("0.50 + 0.50 + 0.05");
     expect(stack([], "mm")).toBe("no shims");
+    expect(typedStack(pieces)).toBe("0.5 mm + 0.5 mm + 0.05 mm");
+    expect(typedStack([])).toBe("none");
   });
 });
 

@@ -64,6 +64,14 @@ export function stack(pieces: { thickness_mm: number; count: number }[], unit: L
   return parts.length > 0 ? parts.join(" + ") : "no shims";
 }
 
+/** A stack as it is typed into a form: "4.6 mm + 0.05 mm"; "none" when no piece lay there. */
+export function typedStack(pieces: { thickness_mm: number; count: number }[]): string {
+  const parts = pieces.flatMap((piece) =>
+    Array.from({ length: piece.count }, () => `${piece.thickness_mm} mm`),
+  );
+  return parts.join(" + ") || "none";
+}
+
 function figureOf(mm: number, unit: LengthUnit): string {
   return shim(mm, unit).split(" ")[0] ?? "";
 }

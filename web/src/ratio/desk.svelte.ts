@@ -1,5 +1,5 @@
 import { ask, client, sentence, type Schemas } from "../api/client";
-import { newId } from "../lib/ids";
+import { UnansweredIds } from "../lib/ids";
 
 type Inputs = Schemas["RatioInputs"];
 type Desk = Schemas["DeskOut"];
@@ -136,7 +136,7 @@ export class RatioDesk {
   #keep: Pick<Storage, "getItem" | "setItem">;
   #timer: ReturnType<typeof setTimeout> | undefined;
   #asked = 0;
-  #unanswered: Record<string, string> = {};
+  #unanswered = new UnansweredIds();
 
   constructor(jobId: string, keep: Pick<Storage, "getItem" | "setItem">) {
     this.jobId = jobId;
@@ -194,33 +194,36 @@ export class RatioDesk {
   async keep(title: string): Promise<string | null> {
     if (this.desk === null || this.knobs === null) return "Nothing is worked out yet.";
     const body = { title, inputs: inputsFor($state.snapshot(this.knobs) as Knobs, this.desk) };
-    const key = JSON.stringify(body);
-    this.busy = true;
-    const answer = await ask(
+    return this.#write(body, (written) =>
       client.POST("/api/v1/jobs/{job_id}/ratio-results", {
         params: { path: { job_id: this.jobId } },
-        body: { ...body, client_id: this.#idFor(key) },
+        body: written,
       }),
     );
-    this.busy = false;
-    this.#answered(key, answer.kind);
-    if (answer.kind !== "done") return sentence(answer);
-    await this.load();
-    return null;
   }
 
   /** What is known of one end of the vehicle; null when it was kept, else the sentence. */
   async tellEnd(fact: Omit<Schemas["AxleFactIn"], "client_id">): Promise<string | null> {
-    const key = JSON.stringify(fact);
-    this.busy = true;
-    const answer = await ask(
+    return this.#write(fact, (written) =>
       client.POST("/api/v1/jobs/{job_id}/axle-facts", {
         params: { path: { job_id: this.jobId } },
-        body: { ...fact, client_id: this.#idFor(key) },
+        body: written,
       }),
     );
+  }
+
+  /** One write that changes the desk, which is read again after it; the same content sent again carries the same id. */
+  async #write<Body extends object>(
+    body: Body,
+    call: (
+      body: Body & { client_id: string },
+    ) => Promise<{ data?: unknown; error?: unknown; response: Response }>,
+  ): Promise<string | null> {
+    const key = JSON.stringify(body);
+    this.busy = true;
+    const answer = await ask(call({ ...body, client_id: this.#unanswered.idFor(key) }));
     this.busy = false;
-    this.#answered(key, answer.kind);
+    this.#unanswered.answered(key, answer.kind);
     if (answer.kind !== "done") return sentence(answer);
     await this.load();
     return null;
@@ -228,17 +231,6 @@ export class RatioDesk {
 
   get #key(): string {
     return `amber.ratio.${this.jobId}`;
-  }
-
-  #idFor(key: string): string {
-    const id = this.#unanswered[key] ?? newId();
-    this.#unanswered[key] = id;
-    return id;
-  }
-
-  #answered(key: string, kind: "done" | "refused" | "lost"): void {
-    if (kind !== "lost")
-      this.#unanswered = Object.fromEntries(Object.entries(this.#unanswered).filter(([one]) => one !== key));
   }
 
   /** What was turned here before, as far as it still fits the lists. */
