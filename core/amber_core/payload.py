@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import types
-from dataclasses import MISSING, asdict, fields, is_dataclass
+from dataclasses import MISSING, fields, is_dataclass
 from typing import Any, Literal, Union, get_args, get_origin, get_type_hints
 
 from amber_core.errors import InvalidInput
@@ -16,7 +16,8 @@ def read(kind: type[Any], payload: object) -> tuple[Any, list[str]]:
     Parameters
     ----------
     kind : type
-        A dataclass; fields are str, bool, int, float, Literal, list, dataclasses, and unions of one of these with None.
+        A dataclass; fields are str, bool, int, float, Literal, list, dict by name, dataclasses, and unions of these that differ in
+        shape (list, object, plain value), None included.
     payload : object
         What came out of a JSON parser.
 
@@ -36,8 +37,23 @@ def read(kind: type[Any], payload: object) -> tuple[Any, list[str]]:
 
 def plain(answer: object) -> dict[str, Any]:
     """The dataclass as plain JSON types."""
-    assert is_dataclass(answer) and not isinstance(answer, type)
-    return asdict(answer)
+    found = _plain(answer)
+    assert isinstance(found, dict)
+    return found
+
+
+_BARE = {float, int, str, bool, type(None)}
+
+
+def _plain(value: Any) -> Any:
+    if is_dataclass(value) and not isinstance(value, type):
+        return {field.name: _plain(getattr(value, field.name)) for field in fields(value)}
+    if isinstance(value, dict):
+        return {name: _plain(one) for name, one in value.items()}
+    if isinstance(value, (list, tuple)):
+        # a long list of plain numbers is looked at as a whole
+        return list(value) if set(map(type, value)) <= _BARE else [_plain(one) for one in value]
+    return value
 
 
 _HINTS: dict[type[Any], dict[str, Any]] = {}
@@ -88,21 +104,36 @@ def _number(kind: type[Any], value: object, path: str) -> float | int:
     return int(value)
 
 
+def _shaped(kind: Any, value: object) -> bool:
+    """Whether a value has the shape of one of the kinds that a union offers."""
+    if isinstance(value, list):
+        return get_origin(kind) is list
+    if isinstance(value, dict):
+        return get_origin(kind) is dict or is_dataclass(kind)
+    return get_origin(kind) not in (list, dict) and not is_dataclass(kind)
+
+
 def _value(kind: Any, value: object, path: str, ignored: list[str]) -> Any:
     origin = get_origin(kind)
     if origin in (Union, types.UnionType):
         if value is None:
             return None
         inner = [option for option in get_args(kind) if option is not type(None)]
-        return _value(inner[0], value, path, ignored)
+        return _value(next((option for option in inner if _shaped(option, value)), inner[0]), value, path, ignored)
     if origin is Literal:
         choices = get_args(kind)
         if not isinstance(value, str) or value not in choices:
             raise InvalidInput(path, f"Choose one of: {', '.join(str(choice) for choice in choices)}.")
         return value
+    if origin is dict:
+        if not isinstance(value, dict):
+            raise InvalidInput(path, "Give an object with named values here.")
+        return {str(name): _value(get_args(kind)[1], one, _join(path, str(name)), ignored) for name, one in value.items()}
     if origin is list:
         if not isinstance(value, list):
             raise InvalidInput(path, "Give a list here.")
+        if get_args(kind)[0] is float and set(map(type, value)) == {float} and math.isfinite(math.fsum(map(abs, value))):
+            return value  # a recording has a million of them
         return [_value(get_args(kind)[0], one, f"{path}[{index}]", ignored) for index, one in enumerate(value)]
     if is_dataclass(kind) and isinstance(kind, type):
         return _object(kind, value, path, ignored)

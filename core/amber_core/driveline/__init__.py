@@ -1,0 +1,1 @@
+"""Joints, angles, phasing, length and slip of a driveline."""

@@ -1,0 +1,111 @@
+"""Joint angles from measured joint centres."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from amber_core.driveline import axes
+from amber_core.driveline.axes import AxisAngles, Chain, Vectors
+from amber_core.driveline.chain import MOST_JOINTS, JointChain, JointKind, shaft_rpm_ok
+from amber_core.driveline.equivalent import Excitation, from_terms
+from amber_core.errors import InvalidInput
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MeasuredPoints:
+    """Joint centres, driver first [mm: rearward, left, up], both end axes, clocking [deg], kinds, shaft speed [rpm], inertias [kg m^2]."""
+
+    points_mm: list[list[float]]
+    output_axis: list[float] | AxisAngles
+    pinion_axis: list[float] | AxisAngles
+    clock_deg: list[float] | None = None
+    joints: list[JointKind] | None = None
+    front_share: list[float] | None = None
+    rpm: float = 0.0
+    inertia_kgm2: list[float] | None = None
+    chain: Chain = "rear"
+
+    def __post_init__(self) -> None:
+        if not 2 <= len(self.points_mm) <= MOST_JOINTS:
+            raise InvalidInput("points_mm", f"Give two to {MOST_JOINTS} joint centres.")
+        for index, one in enumerate(self.points_mm):
+            axes.point(one, f"points_mm[{index}]")
+            if index and float(np.linalg.norm(np.subtract(one, self.points_mm[index - 1]))) < 1.0:
+                raise InvalidInput(f"points_mm[{index}]", "Two joints stand in one place: check the figures.")
+        for name in ("output_axis", "pinion_axis"):
+            axes.axis_vector(getattr(self, name), name, self.chain)
+        shaft_rpm_ok("rpm", self.rpm)
+
+    def axes(self) -> Vectors:
+        """Unit vectors (members, 3) along the chain, right-handed frame; end axes turned to point along it."""
+        places = np.array(self.points_mm)
+        shafts = axes.unit(np.diff(places, axis=0))
+        out = axes.along(axes.axis_vector(self.output_axis, "output_axis", self.chain), shafts[0])
+        pin = axes.along(axes.axis_vector(self.pinion_axis, "pinion_axis", self.chain), shafts[-1])
+        return axes.mirrored(np.vstack([out, shafts, pin]))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PointAngles(Excitation):
+    """Angles [deg], lengths [mm], where the joint planes stand on each shaft [deg, 0 upright, + clockwise along the chain]; excitation."""
+
+    joint_angle_deg: list[float]
+    plane_angle_deg: list[float]
+    shaft_length_mm: list[float]
+    plane_clock_front_deg: list[float]
+    plane_clock_rear_deg: list[float]
+
+
+def point_angles(given: MeasuredPoints) -> PointAngles:
+    """Joint angles, planes and excitation of a driveline measured by coordinates.
+
+    Parameters
+    ----------
+    given : MeasuredPoints
+        P_j [mm], end axes, clocking [deg], n [rpm].
+
+    Returns
+    -------
+    PointAngles
+        beta_j, eps_k [deg], |P_(k+1) - P_k| [mm], clock positions of the planes [deg], and the figures of `driveline.equivalent`.
+
+    Raises
+    ------
+    InvalidInput
+        From MeasuredPoints, with the field.
+
+    Notes
+    -----
+    Shaft axis = unit(P_(k+1) - P_k). For a double Cardan give the point midway between its crosses.
+
+    Examples
+    --------
+    >>> found = point_angles(MeasuredPoints(points_mm=[[0, 0, 0], [1400, 130, -120]], output_axis=[1, 0, -0.034921],
+    ...     pinion_axis=[1, 0, 0.017455], rpm=2800))
+    >>> round(found.b_eq_deg, 3), round(found.plane_angle_deg[0], 2)
+    (6.426, 19.48)
+    """
+    directions = given.axes()
+    found = axes.joints_of(directions)
+    shafts = directions[1:-1]
+    angles = np.degrees(found.beta).tolist()
+    chain = JointChain(
+        joint_angle_deg=angles,
+        plane_angle_deg=found.eps.tolist(),
+        clock_deg=given.clock_deg,
+        joints=given.joints,
+        front_share=given.front_share,
+    )
+    if given.inertia_kgm2 is not None and len(given.inertia_kgm2) != chain.shaft_count:
+        raise InvalidInput("inertia_kgm2", f"Give an inertia for every shaft: {chain.shaft_count}.")
+    shaken = from_terms(chain.terms(), given.rpm, given.inertia_kgm2)
+    return PointAngles(
+        joint_angle_deg=angles,
+        plane_angle_deg=found.eps.tolist(),
+        shaft_length_mm=np.linalg.norm(np.diff(np.array(given.points_mm), axis=0), axis=1).tolist(),
+        plane_clock_front_deg=axes.plane_clock_deg(found.normal[:-1], shafts).tolist(),
+        plane_clock_rear_deg=axes.plane_clock_deg(found.normal[1:], shafts).tolist(),
+        **{name: getattr(shaken, name) for name in Excitation.__dataclass_fields__},
+    )

@@ -1,0 +1,292 @@
+"""The smallest set of workshop changes that brings a driveline into its limits, with what each does and what it costs elsewhere."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from itertools import combinations, product
+from math import radians, sqrt
+
+import numpy as np
+
+from amber_core.driveline.chain import rad_per_s
+from amber_core.driveline.limits import Allowed
+from amber_core.driveline.state import State, StateQuestion, state
+from amber_core.driveline.variables import Variable, before, score, settings_for
+from amber_core.driveline.vehicle import Axle, Case, Field, Vehicle, Worked, work
+
+_EFFORT = {"clock": 1, "shim_mm": 2, "wedge_deg": 3, "mount_mm": 4}
+_COARSE = 900
+_MOST_CHANGES = 3
+_TINY_RAD = radians(0.01)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Search:
+    """A vehicle, what may be changed, shaft speed [rpm], limits, and the other driveline of the same transfer case."""
+
+    vehicle: Vehicle
+    variables: list[Variable]
+    rpm: float
+    allowed: Allowed
+    front: Vehicle | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Change:
+    """One change: its variable, by how much (deg, mm, or whole teeth where a spline is turned), and sentences."""
+
+    name: str
+    amount: float
+    teeth: int | None
+    text: str
+    does: str
+    costs: list[str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CaseFigures:
+    """One place of the axle: joint angles and equivalent angle [deg], and the greatest share of a limit that is used [-]."""
+
+    name: str
+    joint_angle_deg: list[float]
+    b_eq_deg: float
+    use: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Plan:
+    """Changes, whether they bring all into the limits, settings [deg, mm], score [deg], every case before and after, other ways."""
+
+    changes: list[Change]
+    within: bool
+    settings: dict[str, float]
+    score_deg: float
+    before: list[CaseFigures]
+    after: list[CaseFigures]
+    others: list[list[str]]
+    reasons: list[str]
+
+
+def uses(worked: Worked, vehicle: Vehicle, rpm: float, allowed: Allowed) -> Field:
+    """Greatest share of a limit used, for every setting at every place (settings, places); over 1 is out, [-].
+
+    The torsional limit is the tolerated one; joints must roll at the place that counts most alone, since a joint may pass through
+    straight on its way.
+    """
+    cases = vehicle.places
+    speed = np.array([rad_per_s(rpm if one.rpm is None else one.rpm) for one in cases]) ** 2
+    driven = np.abs(np.cumsum(worked.terms, axis=-1)[..., :-1])
+    coasting = np.abs(worked.terms.sum(axis=-1)[..., None] - np.cumsum(worked.terms, axis=-1)[..., :-1])
+    shares = [
+        speed * worked.residual / allowed.torsional_tolerated_rad_s2,
+        speed * driven.max(axis=-1) / allowed.inertia_rad_s2,
+        speed * coasting.max(axis=-1) / allowed.inertia_rad_s2,
+    ]
+    halves = np.array([{"cardan": 1.0, "double_cardan": 0.5, "cv": 0.0}[kind] for kind in vehicle.kinds])
+    shares.append(np.sqrt(speed) * (worked.beta * halves).max(axis=-1) / sqrt(allowed.inertia_rad_s2))
+    if allowed.joint_limit_deg is not None:
+        shares.append(np.degrees(worked.beta.max(axis=-1)) / allowed.joint_limit_deg)
+    found: Field = np.max(np.stack(shares), axis=0)
+    crosses = np.array([kind == "cardan" for kind in vehicle.kinds])
+    if crosses.any():
+        main = int(np.argmax([one.weight for one in cases]))
+        rolling = radians(allowed.running_min_deg) / np.maximum(worked.beta[:, main, crosses], _TINY_RAD)
+        found[:, main] = np.maximum(found[:, main], rolling.max(axis=-1))
+    return found
+
+
+def make_plan(search: Search) -> Plan:
+    """The fewest changes that bring every case into the limits; of as few, those of least effort; else the best that was found."""
+    vehicle, axle = search.vehicle, Axle.of(search.vehicle.places)
+    now = before(vehicle, search.variables)
+    found: list[tuple[float, Field, tuple[int, ...]]] = [(*_cost(search, axle, now[None]), now, ())]
+    size = 0
+    while found[0][0] > 1.0 and size < min(_MOST_CHANGES, len(search.variables)):
+        size += 1
+        tried = [_best(search, axle, now, chosen) for chosen in combinations(range(len(search.variables)), size)]
+        found = sorted([*found, *tried], key=lambda one: (max(one[0], 1.0), _effort(search, one[2]), one[0]))
+    least = found[0]
+    values = least[1]
+    changed = [index for index in least[2] if abs(values[index] - now[index]) > 1e-9]
+    others = [[search.variables[index].name for index in one[2]] for one in found[1:] if one[0] <= 1.0 and one[2] and one[2] != least[2]]
+    return _told(search, axle, now, values, changed, within=least[0] <= 1.0, others=others[:3])
+
+
+def _effort(search: Search, chosen: tuple[int, ...]) -> int:
+    return sum(_EFFORT["clock" if search.variables[index].shaft else search.variables[index].name] for index in chosen)
+
+
+def _cost(search: Search, axle: Axle, values: Field) -> Field:
+    """1 + excess where a limit is broken, else 1 at most, less for a lower score: one figure to make small."""
+    vehicle = search.vehicle
+    worked = work(vehicle, settings_for(vehicle, search.variables, values), axle)
+    worst = uses(worked, vehicle, search.rpm, search.allowed).max(axis=1)
+    if search.front is not None:
+        worst = np.maximum(worst, _front_worst(search, values))
+    weight = np.array([one.weight for one in vehicle.places])
+    found: Field = np.where(worst > 1.0 + 1e-9, worst, 1.0 - 1.0 / (1.0 + score(worked.residual, weight, "rms")))
+    return found
+
+
+def _front_worst(search: Search, values: Field) -> Field:
+    """What the other driveline uses of its limits; not counted against a plan that leaves it no worse than it was."""
+    names = [one.name for one in search.variables]
+    if search.front is None or "mount_mm" not in names:
+        return np.zeros(len(values))
+    mount = values[:, names.index("mount_mm")]
+    worst = _front_uses(search, np.concatenate([[0.0], mount])).max(axis=1)
+    return np.where(worst[1:] <= worst[0] + 1e-9, 0.0, worst[1:])
+
+
+def _front_uses(search: Search, mount_mm: Field) -> Field:
+    assert search.front is not None
+    front = replace(search.front, mount=search.vehicle.mount)
+    lift = Variable(name="mount_mm", low=-150.0, high=150.0)
+    worked = work(front, settings_for(front, [lift], mount_mm[:, None]), Axle.of(front.places))
+    return uses(worked, front, search.rpm, search.allowed)
+
+
+def _best(search: Search, axle: Axle, now: Field, chosen: tuple[int, ...]) -> tuple[float, Field, tuple[int, ...]]:
+    """The best workshop steps of these variables, the others as they are: a coarse grid, then step by step downhill from its best four."""
+    ladders = [search.variables[index].ladder() for index in chosen]
+    if not all(len(one) for one in ladders):
+        return (*_cost(search, axle, now[None]), now, ())
+    most = max(3, int(_COARSE ** (1.0 / len(chosen))))
+    coarse = [np.unique(np.linspace(0, len(one) - 1, min(most, len(one))).round().astype(int)) for one in ladders]
+    places = np.array(list(product(*coarse)))
+
+    def rows(at: Field) -> Field:
+        values = np.tile(now, (len(at), 1))
+        for column, (index, ladder) in enumerate(zip(chosen, ladders, strict=True)):
+            values[:, index] = ladder[at[:, column]]
+        return values
+
+    costs = _cost(search, axle, rows(places))
+    best: tuple[float, Field] | None = None
+    around = np.array(list(product((-1, 0, 1), repeat=len(chosen))))
+    tops = np.array([len(one) - 1 for one in ladders])
+    for start in places[np.argsort(costs, kind="stable")[:4]]:
+        at, least = start, np.inf
+        while True:
+            near = np.clip(at + around, 0, tops)
+            tried = _cost(search, axle, rows(near))
+            if tried.min() >= least:
+                break
+            least, at = float(tried.min()), near[int(tried.argmin())]
+        if best is None or least < best[0]:
+            best = (least, at)
+    assert best is not None
+    return best[0], rows(best[1][None])[0], chosen
+
+
+def _figures(search: Search, axle: Axle, values: Field) -> list[CaseFigures]:
+    vehicle = search.vehicle
+    worked = work(vehicle, settings_for(vehicle, search.variables, values[None]), axle)
+    used = uses(worked, vehicle, search.rpm, search.allowed)[0]
+    return [
+        CaseFigures(
+            name=case.name or f"case {number}",
+            joint_angle_deg=np.degrees(worked.beta[0, number - 1]).tolist(),
+            b_eq_deg=float(np.degrees(np.sqrt(worked.residual[0, number - 1]))),
+            use=float(used[number - 1]),
+        )
+        for number, case in enumerate(vehicle.places, start=1)
+    ]
+
+
+def _told(search: Search, axle: Axle, now: Field, values: Field, changed: list[int], *, within: bool, others: list[list[str]]) -> Plan:
+    weight = np.array([one.weight for one in search.vehicle.places])
+    after = work(search.vehicle, settings_for(search.vehicle, search.variables, values[None]), axle)
+    return Plan(
+        changes=[_change(search, now, values, index) for index in changed],
+        within=within,
+        settings={one.name: float(value) for one, value in zip(search.variables, values, strict=True)},
+        score_deg=float(score(after.residual, weight, "rms")[0]),
+        before=_figures(search, axle, now),
+        after=_figures(search, axle, values),
+        others=others,
+        reasons=list(_reasons(within, changed, others)),
+    )
+
+
+def _reasons(within: bool, changed: list[int], others: list[list[str]]) -> Iterator[str]:
+    if within and not changed:
+        yield "Everything is within its limits as it is: nothing needs changing."
+    elif within:
+        yield "The fewest changes that bring every case into its limits; of as few, those of least work."
+    else:
+        yield (
+            "What may be changed does not bring every case into its limits; this comes nearest. "
+            "Look at ride height, or at a double Cardan joint."
+        )
+    if others:
+        yield "Other changes as few would do as well."
+
+
+def _change(search: Search, now: Field, values: Field, index: int) -> Change:
+    one, amount = search.variables[index], float(values[index] - now[index])
+    main = max(search.vehicle.places, key=lambda case: case.weight)
+    alone = now.copy()
+    alone[index] = values[index]
+    was, becomes = _state(search, now, main), _state(search, alone, main)
+    moved = float(np.linalg.norm(np.subtract(becomes.pinion_joint_mm, was.pinion_joint_mm)))
+    does = (
+        f"Alone, at {main.name or 'ride'}: equivalent angle {was.b_eq_deg:.1f} to {becomes.b_eq_deg:.1f} degrees; "
+        + "joints "
+        + ", ".join(f"{a:.1f} to {b:.1f}" for a, b in zip(was.joint_angle_deg, becomes.joint_angle_deg, strict=True))
+        + " degrees."
+    )
+    if one.shaft is not None:
+        return _clocked(one, amount, does)
+    if one.name == "wedge_deg":
+        way = "up" if amount > 0 else "down"
+        text = f"Wedges of {abs(amount):g} degrees under the spring pads, the pinion's nose {way}."
+        costs = [
+            f"The pinion's joint moves {moved:.0f} mm with it, which is counted in.",
+            "The axle turns in its springs: look at brake pipes, bump stops, spring bolts and, on a steered axle, the caster.",
+        ]
+        return Change(name=one.name, amount=amount, teeth=None, text=text, does=does, costs=costs)
+    way = "Raise" if amount > 0 else "Lower"
+    if one.name == "shim_mm":
+        lift = abs(becomes.points_mm[1][2] - was.points_mm[1][2])
+        text = f"{way} the centre bearing by {abs(amount):g} mm."
+        costs = [f"The joint behind it moves {lift:.0f} mm, more than the bearing does.", "Look that the shaft clears its tunnel and loop."]
+        return Change(name=one.name, amount=amount, teeth=None, text=text, does=does, costs=costs)
+    text = f"{way} the tail of the gearbox or transfer case by {abs(amount):g} mm at its mount."
+    tilt = becomes.output_side_deg - was.output_side_deg
+    costs = [f"The output slopes {abs(tilt):.1f} degrees {'more' if tilt > 0 else 'less'}; look at fan, exhaust, levers and hoses."]
+    if search.front is not None:
+        used = _front_uses(search, np.array([0.0, amount])).max(axis=1)
+        state_word = "stays within its limits" if used[1] <= 1.0 else "is out of its limits"
+        costs.append(f"The front shaft changes too and {state_word}: {100 * used[0]:.0f} to {100 * used[1]:.0f} % of the tightest of them.")
+    else:
+        costs.append("On a transfer case the front shaft changes too: enter it to see by how much.")
+    return Change(name=one.name, amount=amount, teeth=None, text=text, does=does, costs=costs)
+
+
+def _clocked(one: Variable, turn_deg: float, does: str) -> Change:
+    costs = [
+        "The forks no longer stand in line: mark both halves, or somebody will put them back in line.",
+        "Joint planes turn with the suspension; the cases show what is left elsewhere.",
+    ]
+    way = "clockwise" if turn_deg > 0 else "anticlockwise"
+    seen = f"{way} looking along the chain from the driver to the axle"
+    if one.teeth is None:
+        text = f"Turn the rear fork of shaft {one.shaft} by {abs(turn_deg):.0f} degrees {seen}."
+        return Change(name=one.name, amount=turn_deg, teeth=None, text=text, does=does, costs=costs)
+    # forks repeat after half a turn: the same place may be met by other teeth, on an odd spline only so
+    tries = [(m, abs((m * 360.0 / one.teeth - turn_deg + 90.0) % 180.0 - 90.0)) for m in range(-(one.teeth // 2), one.teeth // 2 + 1)]
+    teeth = min(tries, key=lambda pair: (round(pair[1], 6), abs(pair[0]), -pair[0]))[0]
+    seen = f"{'clockwise' if teeth > 0 else 'anticlockwise'} looking along the chain from the driver to the axle"
+    word = "tooth" if abs(teeth) == 1 else "teeth"
+    text = f"Set the rear half of shaft {one.shaft} over by {abs(teeth)} {word} {seen} ({abs(teeth) * 360.0 / one.teeth:.1f} degrees)."
+    return Change(name=one.name, amount=turn_deg, teeth=teeth, text=text, does=does, costs=costs)
+
+
+def _state(search: Search, values: Field, case: Case) -> State:
+    vehicle = search.vehicle
+    given = dict(zip([one.name for one in search.variables], values.tolist(), strict=True))
+    clocks = [given.get(f"clock_shaft_{number}", clock) for number, clock in enumerate(vehicle.clocks, start=1)]
+    plain = {name: given.get(name, 0.0) for name in ("wedge_deg", "shim_mm", "mount_mm")}
+    return state(StateQuestion(vehicle=vehicle, clock_deg=clocks, case=case, **plain))

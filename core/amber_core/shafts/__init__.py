@@ -1,0 +1,1 @@
+"""Tubes of propshafts: bending speed, mass, torque."""

@@ -1,0 +1,161 @@
+"""Bending speed with end fittings and on soft supports."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import pi, sqrt
+
+import numpy as np
+import numpy.typing as npt
+
+from amber_core import checks
+from amber_core.errors import InvalidInput
+from amber_core.shafts.tube import Tube, length_ok
+
+ELEMENTS = 40
+_STIFFER = 50.0
+Matrix = npt.NDArray[np.float64]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FittedShaft(Tube):
+    """A tube, whole length from joint centre to joint centre, length of each end fitting [mm], and the mass of each [kg]."""
+
+    length_mm: float
+    end_length_mm: float
+    end_mass_kg: float
+
+    def __post_init__(self) -> None:
+        Tube.__post_init__(self)
+        length_ok(self.length_mm)
+        checks.within("end_length_mm", self.end_length_mm, 1.0, 1000.0, "An end fitting is 1 to 1000 mm long.")
+        checks.within("end_mass_kg", self.end_mass_kg, 0.0, 100.0, "An end fitting weighs 0 to 100 kg.")
+        if 2.0 * self.end_length_mm >= self.length_mm:
+            raise InvalidInput("end_length_mm", "The two fittings are longer than the shaft.")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BendingSpeed:
+    """First bending speed, [rpm]."""
+
+    critical_rpm: float
+
+
+def with_ends(given: FittedShaft) -> BendingSpeed:
+    """First bending speed of a tube with heavy, stiff ends.
+
+    Parameters
+    ----------
+    given : FittedShaft
+        do, t, L, e [mm], m of each end [kg].
+
+    Returns
+    -------
+    BendingSpeed
+        n_c, [rpm].
+
+    Raises
+    ------
+    InvalidInput
+        From FittedShaft, with the field.
+
+    Notes
+    -----
+    Beam of Hermite elements, pinned at the joints; ends 50 times as stiff as the tube with their mass spread over their length. Solved as
+    M v = lambda K v for the largest lambda = 1 / w^2, which keeps its digits beside the stiff ends.
+
+    Examples
+    --------
+    >>> fitted = FittedShaft(outer_mm=76.2, wall_mm=2.1, length_mm=1500, end_length_mm=90, end_mass_kg=2.0)
+    >>> round(with_ends(fitted).critical_rpm)
+    5608
+    """
+    from scipy.linalg import eigh
+
+    end, whole = given.end_length_mm / 1000.0, given.length_mm / 1000.0
+    tube = whole - 2.0 * end
+    at_end = max(2, round(ELEMENTS * end / whole))
+    parts = [(end, at_end, _STIFFER, given.end_mass_kg / end), (tube, ELEMENTS - 2 * at_end, 1.0, given.mass_kg_per_m)]
+    parts.append(parts[0])
+    count = sum(number for _, number, _, _ in parts)
+    stiff, heavy = np.zeros((2 * count + 2, 2 * count + 2)), np.zeros((2 * count + 2, 2 * count + 2))
+    at = 0
+    for length, number, stiffer, mass in parts:
+        k, m = _element(length / number, given.bending_n_m2 * stiffer, mass)
+        for _ in range(number):
+            stiff[at : at + 4, at : at + 4] += k
+            heavy[at : at + 4, at : at + 4] += m
+            at += 2
+    free = [index for index in range(2 * count + 2) if index not in (0, 2 * count)]
+    cut = np.ix_(free, free)
+    last = len(free) - 1
+    largest = float(eigh(heavy[cut], stiff[cut], eigvals_only=True, subset_by_index=[last, last])[0])
+    return BendingSpeed(critical_rpm=30.0 / pi / sqrt(largest))
+
+
+def _element(length: float, bending: float, mass: float) -> tuple[Matrix, Matrix]:
+    """Stiffness and consistent mass of a Hermite beam element; L [m], EI [N m^2], mass [kg/m]."""
+    a = length
+    stiff = np.array(
+        [[12, 6 * a, -12, 6 * a], [6 * a, 4 * a**2, -6 * a, 2 * a**2], [-12, -6 * a, 12, -6 * a], [6 * a, 2 * a**2, -6 * a, 4 * a**2]]
+    )
+    heavy = np.array(
+        [
+            [156, 22 * a, 54, -13 * a],
+            [22 * a, 4 * a**2, 13 * a, -3 * a**2],
+            [54, 13 * a, 156, -22 * a],
+            [-13 * a, -3 * a**2, -22 * a, 4 * a**2],
+        ]
+    )
+    return stiff * bending / a**3, heavy * mass * a / 420.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SupportedShaft:
+    """Mass of the shaft [kg], its bending speed on stiff supports [rpm], stiffness of what holds its ends [N/m]."""
+
+    mass_kg: float
+    shaft_critical_rpm: float
+    support_front_n_per_m: float
+    support_rear_n_per_m: float
+
+    def __post_init__(self) -> None:
+        checks.within("mass_kg", self.mass_kg, 0.05, 300.0, "A shaft weighs 0.05 to 300 kg.")
+        checks.within("shaft_critical_rpm", self.shaft_critical_rpm, 10.0, 1e6, "A bending speed lies between 10 and 1 000 000 rpm.")
+        for name in ("support_front_n_per_m", "support_rear_n_per_m"):
+            checks.within(name, getattr(self, name), 1e3, 1e12, "A support has 1000 to 1e12 N/m: give newtons a metre.")
+
+
+def on_supports(given: SupportedShaft) -> BendingSpeed:
+    """Lower bound of the bending speed of a shaft whose ends give way.
+
+    Parameters
+    ----------
+    given : SupportedShaft
+        m [kg], n_c [rpm], k [N/m].
+
+    Returns
+    -------
+    BendingSpeed
+        1/n^2 = 1/n_c^2 + 1/n_s^2; w_s^2 = (2/m) [(kf + kr) - sqrt((kf + kr)^2 - 3 kf kr)], [rpm].
+
+    Raises
+    ------
+    InvalidInput
+        From SupportedShaft, with the field.
+
+    Notes
+    -----
+    Dunkerley's sum of a stiff bar on two springs and a beam on stiff ones.
+
+    Examples
+    --------
+    >>> soft = SupportedShaft(mass_kg=9.5, shaft_critical_rpm=5608, support_front_n_per_m=5e6, support_rear_n_per_m=5e6)
+    >>> round(on_supports(soft).critical_rpm)
+    4867
+    """
+    front, rear = given.support_front_n_per_m, given.support_rear_n_per_m
+    both = front + rear
+    square = 2.0 / given.mass_kg * (3.0 * front * rear) / (both + sqrt(both**2 - 3.0 * front * rear))
+    rigid = 30.0 / pi * sqrt(square)
+    return BendingSpeed(critical_rpm=1.0 / sqrt(given.shaft_critical_rpm**-2 + rigid**-2))

@@ -1,0 +1,1 @@
+"""What turns how fast, what is felt or recorded, and which part makes it."""
