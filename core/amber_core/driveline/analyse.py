@@ -118,7 +118,7 @@ def analyse(given: AnalyseQuestion) -> Analysed:
     Examples
     --------
     >>> found = analyse(AnalyseQuestion(members=[[3, 0], [7, 0], [3, 0]], rpm=3000))
-    >>> round(found.b_eq_deg, 9), round(found.inertia_drive_rad_s2[0])
+    >>> round(found.b_eq_deg, 6), round(found.inertia_drive_rad_s2[0])
     (0.0, 481)
     """
     directions = given.axes()
