@@ -2,12 +2,9 @@
 
 from __future__ import annotations
 
-from pathlib import Path
 from typing import Any
-from urllib.parse import urlparse
 
 from django.conf import settings
-from django.contrib.staticfiles import finders
 from django.template.loader import render_to_string
 
 from build_sheet.services import why_not
@@ -17,6 +14,7 @@ from jobs.present import job_out
 from ratio_desk.models import RatioResult
 from setup_bench.present import bench_out
 from setup_bench.question import bench_job
+from shared.pdf import pdf_of
 
 _VERDICT_WORDS = {"in": "In", "edge": "On the edge", "out": "Out", "unknown": "Not judged"}
 _UNIT_WORDS = {"hundredths_mm": "hundredths of a mm", "thou": "thou"}
@@ -120,26 +118,8 @@ def sheet_html(job: Job) -> str:
 
 
 def sheet_pdf(job: Job) -> bytes:
-    """The same page as PDF; nothing is fetched but our own files."""
-    from weasyprint import HTML
-    from weasyprint.urls import URLFetcher, URLFetcherResponse
-
-    class OwnFiles(URLFetcher):
-        def fetch(self, url: str, headers: Any = None) -> URLFetcherResponse:
-            path = _own_file(url)
-            kind = "text/css" if path.suffix == ".css" else "font/woff2"
-            return URLFetcherResponse(url, path.read_bytes(), {"Content-Type": kind})
-
-    fetcher = OwnFiles(fail_on_errors=True)
-    return bytes(HTML(string=sheet_html(job), base_url="https://sheet.invalid/", url_fetcher=fetcher).write_pdf())
-
-
-def _own_file(url: str) -> Path:
-    path = urlparse(url).path
-    found = finders.find(path.removeprefix("/static/")) if path.startswith("/static/build_sheet/") else None
-    if not isinstance(found, str):
-        raise ValueError(f"a build sheet shows only its own files, not {url}")
-    return Path(found)
+    """The same page as PDF."""
+    return pdf_of(sheet_html(job))
 
 
 def sheet_state(job: Job, user: Any) -> dict[str, Any]:

@@ -32,6 +32,7 @@ INSTALLED_APPS = [
     "axes",
     "csp",
     "ninja",
+    "procrastinate.contrib.django",
     "accounts",
     "compute",
     "stores",

@@ -62,8 +62,8 @@ def inspect_joint(given: JointFelt) -> JointJudged:
 
     Notes
     -----
-    Play, a notch or rust dust end a joint: the needles have marked their races or run dry. A stiff one that was fitted just now has a needle
-    across or its forks drawn in. Experience of the trade; the maker's manual rules.
+    Play, a notch or rust dust end a joint: the needles have marked their races or run dry. A stiff one that was fitted just now has a
+    needle across or its forks drawn in. Experience of the trade; the maker's manual rules.
 
     Examples
     --------

@@ -144,6 +144,366 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/compute/driveline.analyse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description The whole of one driveline for the desk.
+         */
+        post: operations["compute_driveline_analyse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/driveline.angles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Joint and plane angles of a chain whose members' slopes and plan angles were read.
+         */
+        post: operations["compute_driveline_angles"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/driveline.clocking": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Best clocking of one shaft, the others as they are.
+         */
+        post: operations["compute_driveline_clocking"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/driveline.clocking_floor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description What is left even with every clockable shaft at its best.
+         */
+        post: operations["compute_driveline_clocking_floor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/driveline.convert_axis": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description An axis as a side view shows it and as an inclinometer laid on it reads it.
+         */
+        post: operations["compute_driveline_convert_axis"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/driveline.equivalent": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description How strongly a chain shakes what it joins, to second order in its angles.
+         */
+        post: operations["compute_driveline_equivalent"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/driveline.extremes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description How unevenly the last member turns while the driver turns evenly.
+         */
+        post: operations["compute_driveline_extremes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/driveline.inspect_joint": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description What a joint that was felt and looked at wants.
+         */
+        post: operations["compute_driveline_inspect_joint"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/driveline.joint_from_flange": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Centre of the joint that is bolted to a flange.
+         */
+        post: operations["compute_driveline_joint_from_flange"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/driveline.kinematics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Where every member stands and how it moves at one angle of the driver.
+         */
+        post: operations["compute_driveline_kinematics"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/driveline.length": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Length of the shaft between two flanges.
+         */
+        post: operations["compute_driveline_length"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/driveline.limits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description How large angles may be at a shaft speed.
+         */
+        post: operations["compute_driveline_limits"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/driveline.points": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Joint angles, planes and excitation of a driveline measured by coordinates.
+         */
+        post: operations["compute_driveline_points"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/driveline.readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Slopes against the frame, joint centres and a vehicle model from what was read under the vehicle.
+         */
+        post: operations["compute_driveline_readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/driveline.recommend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Settings that let a driveline run most evenly, and the smallest set of changes that brings it into its limits.
+         */
+        post: operations["compute_driveline_recommend"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/driveline.slip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Whether a slip joint stays in its spline and off its stop.
+         */
+        post: operations["compute_driveline_slip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/driveline.state": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Where everything stands for one setting at one place of the axle.
+         */
+        post: operations["compute_driveline_state"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/driveline.travel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Sweep the axle from droop to bump.
+         */
+        post: operations["compute_driveline_travel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/compute/endplay.shims": {
         parameters: {
             query?: never;
@@ -544,6 +904,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/compute/shaft.compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Two tubes side by side.
+         */
+        post: operations["compute_shaft_compare"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/shaft.design_torque": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Torque that a propshaft is chosen for.
+         */
+        post: operations["compute_shaft_design_torque"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/shaft.max_length": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description How long a shaft of this tube may be at a speed.
+         */
+        post: operations["compute_shaft_max_length"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/shaft.supports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Lower bound of the bending speed of a shaft whose ends give way.
+         */
+        post: operations["compute_shaft_supports"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/shaft.tube": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description What a tube of this length stands as a propshaft.
+         */
+        post: operations["compute_shaft_tube"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/shaft.with_ends": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description First bending speed of a tube with heavy, stiff ends.
+         */
+        post: operations["compute_shaft_with_ends"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/compute/shims.pick": {
         parameters: {
             query?: never;
@@ -604,6 +1084,146 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/compute/vibration.bearing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Where a bearing's faults show.
+         */
+        post: operations["compute_vibration_bearing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/vibration.felt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Which part makes what is felt, and the cheapest check that would tell the first two apart.
+         */
+        post: operations["compute_vibration_felt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/vibration.orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description What turns how fast.
+         */
+        post: operations["compute_vibration_orders"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/vibration.rank": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Which source fits what was felt.
+         */
+        post: operations["compute_vibration_rank"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/vibration.rank_spectrum": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Which sources make the peaks of a spectrum, with one unknown error of speed common to all.
+         */
+        post: operations["compute_vibration_rank_spectrum"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/vibration.spectrum": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Peak amplitudes over frequency.
+         */
+        post: operations["compute_vibration_spectrum"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/vibration.tell_apart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Which check costs least and tells two sources apart.
+         */
+        post: operations["compute_vibration_tell_apart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/csrf": {
         parameters: {
             query?: never;
@@ -618,6 +1238,126 @@ export interface paths {
         get: operations["csrf_token"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/driveline-remedies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Driveline Remedies
+         * @description The smallest set of changes that brings everything into its limits, and the best settings of all that may be changed.
+         */
+        post: operations["driveline_remedies"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/driveline-results/{result_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Driveline Result
+         * @description A kept answer, as it was.
+         */
+        get: operations["driveline_result"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/driveline-results/{result_id}/file.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Driveline Result Csv
+         * @description Every joint at every place of the axle, as CSV.
+         */
+        get: operations["driveline_result_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/driveline-results/{result_id}/file.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Driveline Result Json
+         * @description Inputs and answer, as JSON.
+         */
+        get: operations["driveline_result_json"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/driveline-results/{result_id}/order.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Driveline Order Pdf
+         * @description The order sheet for a shaft maker.
+         */
+        get: operations["driveline_order_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/driveline-work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Driveline Work
+         * @description Everything that the desk shows for these inputs; nothing is kept.
+         */
+        post: operations["driveline_work"];
         delete?: never;
         options?: never;
         head?: never;
@@ -868,6 +1608,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/driveline-desk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Driveline Desk
+         * @description What the desk begins with: tyre and ratio where they are known, what was kept, joints that were inspected.
+         */
+        get: operations["driveline_desk"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/driveline-results": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Driveline Result Keep
+         * @description Keep an answer with its inputs on the job.
+         */
+        post: operations["driveline_result_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/gear-set": {
         parameters: {
             query?: never;
@@ -902,6 +1682,66 @@ export interface paths {
          * @description Zero, gauge block, back to the mark.
          */
         post: operations["instrument_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/joint-inspections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Joint Inspection Keep
+         * @description Keep what hand and eye said of a joint, and what was decided.
+         */
+        post: operations["joint_inspection_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/noise-finder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Noise Finder
+         * @description What the finder begins with: the drivetrain as far as it is known, recordings and findings.
+         */
+        get: operations["noise_finder"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/noise-findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Noise Finding Keep
+         * @description Keep what was felt or recorded, with what came out, on the job.
+         */
+        post: operations["noise_finding_keep"];
         delete?: never;
         options?: never;
         head?: never;
@@ -968,6 +1808,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/jobs/{job_id}/recordings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Recording Add
+         * @description A file of a logger, stored as it comes and read in the background.
+         */
+        post: operations["recording_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}/sheet": {
         parameters: {
             query?: never;
@@ -1002,6 +1862,26 @@ export interface paths {
          * @description Sign the job off.
          */
         post: operations["sign_off"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/simulated-recordings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Recording Simulate
+         * @description A run of the simulated recorder with faults to choose.
+         */
+        post: operations["recording_simulate"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1192,6 +2072,106 @@ export interface paths {
         patch: operations["set_preferences"];
         trace?: never;
     };
+    "/api/v1/noise-felt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Noise Felt
+         * @description Which part makes what is felt; nothing is kept.
+         */
+        post: operations["noise_felt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/noise-findings/{finding_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Noise Finding
+         * @description A kept finding, as it was.
+         */
+        get: operations["noise_finding"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/noise-findings/{finding_id}/file.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Noise Finding Csv
+         * @description The sources of a finding, as CSV.
+         */
+        get: operations["noise_finding_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/noise-findings/{finding_id}/file.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Noise Finding Json
+         * @description Inputs and answer, as JSON.
+         */
+        get: operations["noise_finding_json"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/noise-recorded": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Noise Recorded
+         * @description A recording held against a drivetrain; nothing is kept.
+         */
+        post: operations["noise_recorded"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/odds-kept": {
         parameters: {
             query?: never;
@@ -1326,6 +2306,46 @@ export interface paths {
          * @description Strike a reading out.
          */
         post: operations["reading_strike_out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/recordings/{recording_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Recording
+         * @description A recording, how far it was read, and its order chart once it is.
+         */
+        get: operations["recording"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/recordings/{recording_id}/spectrum.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Recording Spectrum Csv
+         * @description The spectrum of a recording, as CSV.
+         */
+        get: operations["recording_spectrum_csv"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1665,6 +2685,111 @@ export interface components {
             /** Text */
             text: string;
         };
+        /**
+         * Allowed
+         * @description What is allowed; rules of thumb unless named in `from_maker`.
+         *
+         *     Parameters
+         *     ----------
+         *     torsional_rad_s2, torsional_tolerated_rad_s2 : float
+         *         Good up to the first, tolerated in less sensitive vehicles up to the second, [rad/s^2].
+         *     inertia_rad_s2 : float
+         *         Of each shaft, on drive and on coast, [rad/s^2].
+         *     running_min_deg, running_preferred_deg : float
+         *         Least running angle of a cross in needles: at least, and preferred, [deg].
+         *     equivalent_deg : float
+         *         Equivalent angle where no speed is known, [deg].
+         *     end_difference_deg : float
+         *         Between a shaft's two joint angles where no speed is known, [deg].
+         *     joint_limit_deg : float, optional
+         *         Angle at which the forks of a joint touch, from the part, [deg].
+         *     from_maker : list of str
+         *         Names of the fields above that come from the maker.
+         */
+        Allowed: {
+            /**
+             * End Difference Deg
+             * @default 1
+             */
+            end_difference_deg: number;
+            /**
+             * Equivalent Deg
+             * @default 3
+             */
+            equivalent_deg: number;
+            /** From Maker */
+            from_maker?: string[];
+            /**
+             * Inertia Rad S2
+             * @default 1000
+             */
+            inertia_rad_s2: number;
+            /** Joint Limit Deg */
+            joint_limit_deg?: number | null;
+            /**
+             * Running Min Deg
+             * @default 0.5
+             */
+            running_min_deg: number;
+            /**
+             * Running Preferred Deg
+             * @default 1
+             */
+            running_preferred_deg: number;
+            /**
+             * Torsional Rad S2
+             * @default 300
+             */
+            torsional_rad_s2: number;
+            /**
+             * Torsional Tolerated Rad S2
+             * @default 500
+             */
+            torsional_tolerated_rad_s2: number;
+        };
+        /**
+         * Analysed
+         * @description Angles [deg], the flat approximation where angles were given [deg], lengths where points were [mm], clock positions of the joint
+         *     planes [deg], plane angles that are mere noise, excitation, limits, best clocking of every shaft, one turn, greatest unevenness of
+         *     the last member [%].
+         */
+        Analysed: {
+            /** B Eq Deg */
+            b_eq_deg: number;
+            /** Clocking */
+            clocking: components["schemas"]["Clocking"][];
+            /** Hypot Deg */
+            hypot_deg: number[] | null;
+            /** Inertia Coast Rad S2 */
+            inertia_coast_rad_s2: number[];
+            /** Inertia Drive Rad S2 */
+            inertia_drive_rad_s2: number[];
+            /** Joint Angle Deg */
+            joint_angle_deg: number[];
+            /** Limits */
+            limits: components["schemas"]["HeldLimit"][];
+            /** Peak Acc Rad S2 */
+            peak_acc_rad_s2: number;
+            /** Plane Angle Deg */
+            plane_angle_deg: number[];
+            /** Plane Clock Front Deg */
+            plane_clock_front_deg: number[];
+            /** Plane Clock Rear Deg */
+            plane_clock_rear_deg: number[];
+            /** Plane Is Noise */
+            plane_is_noise: boolean[];
+            /** Shaft Length Mm */
+            shaft_length_mm: number[] | null;
+            /** Torque Coast Nm */
+            torque_coast_nm: number | null;
+            /** Torque Drive Nm */
+            torque_drive_nm: number | null;
+            /** Torsional Rad S2 */
+            torsional_rad_s2: number;
+            turn: components["schemas"]["Turn"];
+            /** Uneven Pct */
+            uneven_pct: number;
+        };
         /** AssessmentOut */
         AssessmentOut: {
             /** Greatest Mm */
@@ -1687,6 +2812,25 @@ export interface components {
              * @enum {string}
              */
             verdict: "in" | "edge" | "out" | "unknown";
+        };
+        /**
+         * AxisAngles
+         * @description Slope of a member, + = its axle end is lower, and plan angle, + = its axle end lies farther left, both [deg].
+         */
+        AxisAngles: {
+            /**
+             * Plan Deg
+             * @default 0
+             */
+            plan_deg: number;
+            /** Side Deg */
+            side_deg: number;
+            /**
+             * Side Kind
+             * @default projected
+             * @enum {string}
+             */
+            side_kind: "projected" | "inclinometer";
         };
         /**
          * AxleFactIn
@@ -1749,6 +2893,22 @@ export interface components {
             ring_outer_diameter_mm: number;
             /** Ring Teeth */
             ring_teeth: number;
+        };
+        /**
+         * AxlePlace
+         * @description From the pinion's joint to the wheel axis: towards the axle's own side, along the vehicle [mm], and how much lower it lies [mm].
+         */
+        AxlePlace: {
+            /**
+             * Along Mm
+             * @default 280
+             */
+            along_mm: number;
+            /**
+             * Down Mm
+             * @default 25
+             */
+            down_mm: number;
         };
         /** BasisIn */
         BasisIn: {
@@ -1859,6 +3019,91 @@ export interface components {
             vehicle: string;
         };
         /**
+         * Case
+         * @description A place of the axle against ride height.
+         *
+         *     Parameters
+         *     ----------
+         *     name : str
+         *         For people.
+         *     dx_mm, dy_mm, dz_mm : float
+         *         Move of the axle's centre rearward, left, up (bump), [mm].
+         *     pitch_deg, wrap_deg : float
+         *         Turn of the axle by the suspension, and by its springs under torque; nose up +, [deg].
+         *     weight : float
+         *         How much the case counts, [-].
+         *     rpm : float, optional
+         *         Shaft speed in this case when it is not the common one, [rpm].
+         */
+        Case: {
+            /**
+             * Dx Mm
+             * @default 0
+             */
+            dx_mm: number;
+            /**
+             * Dy Mm
+             * @default 0
+             */
+            dy_mm: number;
+            /**
+             * Dz Mm
+             * @default 0
+             */
+            dz_mm: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Pitch Deg
+             * @default 0
+             */
+            pitch_deg: number;
+            /** Rpm */
+            rpm?: number | null;
+            /**
+             * Weight
+             * @default 1
+             */
+            weight: number;
+            /**
+             * Wrap Deg
+             * @default 0
+             */
+            wrap_deg: number;
+        };
+        /**
+         * CaseFigures
+         * @description One place of the axle: joint angles and equivalent angle [deg], and the greatest share of a limit that is used [-].
+         */
+        CaseFigures: {
+            /** B Eq Deg */
+            b_eq_deg: number;
+            /** Joint Angle Deg */
+            joint_angle_deg: number[];
+            /** Name */
+            name: string;
+            /** Use */
+            use: number;
+        };
+        /**
+         * CaseOut
+         * @description A place of the axle: its state, and the greatest share of a limit that is used [-].
+         */
+        CaseOut: {
+            /** Name */
+            name: string;
+            /** Rpm */
+            rpm: number;
+            state: components["schemas"]["State"];
+            /** Use */
+            use: number;
+            /** Weight */
+            weight: number;
+        };
+        /**
          * CatalogueTakenOut
          * @description With any wrong row nothing was taken.
          */
@@ -1869,6 +3114,34 @@ export interface components {
             changed: number;
             /** Wrong */
             wrong: components["schemas"]["RowWrongOut"][];
+        };
+        /**
+         * CentreBearing
+         * @description Middle of a centre bearing [mm], and how far behind the joint ahead of its shaft the joint behind it lies, along the shaft [mm].
+         */
+        CentreBearing: {
+            /** Bearing Mm */
+            bearing_mm: number[];
+            /** Joint From Front Mm */
+            joint_from_front_mm: number;
+        };
+        /**
+         * Change
+         * @description One change: its variable, by how much (deg, mm, or whole teeth where a spline is turned), and sentences.
+         */
+        Change: {
+            /** Amount */
+            amount: number;
+            /** Costs */
+            costs: string[];
+            /** Does */
+            does: string;
+            /** Name */
+            name: string;
+            /** Teeth */
+            teeth: number | null;
+            /** Text */
+            text: string;
         };
         /**
          * ChangedGearing
@@ -1897,6 +3170,26 @@ export interface components {
             ring_mm: number[];
             /** Trials */
             trials: number[][];
+        };
+        /**
+         * CheckAdvised
+         * @description A check, what it takes [min], what to heed, and what each outcome would mean.
+         */
+        CheckAdvised: {
+            /** Caution */
+            caution: string;
+            /** Code */
+            code: string;
+            /** How */
+            how: string;
+            /** If It Changes */
+            if_it_changes: string;
+            /** If It Stays */
+            if_it_stays: string;
+            /** Minutes */
+            minutes: number;
+            /** Title */
+            title: string;
         };
         /**
          * Choice
@@ -1931,6 +3224,29 @@ export interface components {
             choices: components["schemas"]["Choice"][];
             /** Combinations */
             combinations: number;
+        };
+        /**
+         * Clocking
+         * @description How far to turn the rear half, + clockwise looking along the chain, and the clocking then [deg, repeating every 180], null where
+         *     clocking has no effect; equivalent angles left, now, and with whole teeth [deg]; teeth to turn by.
+         */
+        Clocking: {
+            /** B Eq Min Deg */
+            b_eq_min_deg: number;
+            /** B Eq Now Deg */
+            b_eq_now_deg: number;
+            /** B Eq Teeth Deg */
+            b_eq_teeth_deg: number | null;
+            /** Clock Deg */
+            clock_deg: number | null;
+            /** Indifferent */
+            indifferent: boolean;
+            /** Teeth */
+            teeth: number | null;
+            /** Turn Deg */
+            turn_deg: number | null;
+            /** Turn Teeth Deg */
+            turn_teeth_deg: number | null;
         };
         /**
          * Compared
@@ -2054,6 +3370,18 @@ export interface components {
              */
             tool: "arbor" | "bar" | "face";
         };
+        /**
+         * DesignTorque
+         * @description What the engine can bring, what the tyres can hold, and the smaller of the two, [Nm].
+         */
+        DesignTorque: {
+            /** Design Nm */
+            design_nm: number;
+            /** Engine Nm */
+            engine_nm: number;
+            /** Slip Nm */
+            slip_nm: number;
+        };
         /** DeskOut */
         DeskOut: {
             /**
@@ -2098,6 +3426,153 @@ export interface components {
             vehicle: string;
         };
         /**
+         * DrivelineAnswer
+         * @description What came out: the readings as places, as it is, with what is tried, the tubes, the torque they carry.
+         */
+        DrivelineAnswer: {
+            /** Face To Face Mm */
+            face_to_face_mm: number;
+            now: components["schemas"]["Setting"];
+            read: components["schemas"]["Read"];
+            /** Rpm */
+            rpm: number;
+            torque: components["schemas"]["DesignTorque"] | null;
+            tried: components["schemas"]["Setting"] | null;
+            /** Tubes */
+            tubes: components["schemas"]["TubeOut"][];
+            /** Warnings */
+            warnings: string[];
+        };
+        /**
+         * DrivelineDeskOut
+         * @description What the desk begins with.
+         */
+        DrivelineDeskOut: {
+            /** Circumference M */
+            circumference_m: number | null;
+            /** Complaint */
+            complaint: string;
+            /** Inspections */
+            inspections: components["schemas"]["InspectionOut"][];
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /** Job Number */
+            job_number: number;
+            /**
+             * Layout
+             * @enum {string}
+             */
+            layout: "rear_drive" | "four_wheel_drive";
+            /** Ratio */
+            ratio: number | null;
+            /** Results */
+            results: components["schemas"]["DrivelineResultOut"][];
+            /** Signed Off */
+            signed_off: boolean;
+            /** Vehicle */
+            vehicle: string;
+        };
+        /**
+         * DrivelineInputs
+         * @description All of the desk for one driveline.
+         */
+        DrivelineInputs: {
+            allowed: components["schemas"]["Allowed"];
+            load?: components["schemas"]["LoadIn"] | null;
+            /**
+             * @default {
+             *       "at_ride_height": false,
+             *       "ends": "",
+             *       "flange_out_mm": 0,
+             *       "flange_pinion_mm": 0,
+             *       "note": "",
+             *       "suspension_loaded": false,
+             *       "vehicle_level": false
+             *     }
+             */
+            order: components["schemas"]["OrderIn"];
+            readings: components["schemas"]["ReadingsQuestion"];
+            slip?: components["schemas"]["SlipIn"] | null;
+            speed: components["schemas"]["SpeedIn"];
+            /** Teeth */
+            teeth?: (number | null)[] | null;
+            travel?: components["schemas"]["TravelIn"] | null;
+            tried?: components["schemas"]["SettingsIn"] | null;
+            tube?: components["schemas"]["TubeIn"] | null;
+        };
+        /** DrivelineResultIn */
+        DrivelineResultIn: {
+            /**
+             * Client Id
+             * Format: uuid
+             */
+            client_id: string;
+            inputs: components["schemas"]["DrivelineInputs"];
+            /** Title */
+            title: string;
+        };
+        /** DrivelineResultOut */
+        DrivelineResultOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By Name */
+            by_name: string;
+            /** Can Order */
+            can_order: boolean;
+            /** Engine Version */
+            engine_version: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Is Current */
+            is_current: boolean;
+            /**
+             * Shaft
+             * @enum {string}
+             */
+            shaft: "rear" | "front";
+            /** Title */
+            title: string;
+        };
+        /** DrivelineResultWholeOut */
+        DrivelineResultWholeOut: {
+            answer: components["schemas"]["DrivelineAnswer"];
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By Name */
+            by_name: string;
+            /** Can Order */
+            can_order: boolean;
+            /** Engine Version */
+            engine_version: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            inputs: components["schemas"]["DrivelineInputs"];
+            /** Is Current */
+            is_current: boolean;
+            /**
+             * Shaft
+             * @enum {string}
+             */
+            shaft: "rear" | "front";
+            /** Title */
+            title: string;
+        };
+        /**
          * DrivenGear
          * @description Teeth of a driven gear, and shown over true with it [-].
          */
@@ -2106,6 +3581,43 @@ export interface components {
             shown_over_true: number;
             /** Teeth */
             teeth: number;
+        };
+        /**
+         * Drivetrain
+         * @description Rolling circumference [m]; axle, hub and transfer ratio [-]; teeth of the pinion; engine's cylinders and strokes; whether a front
+         *     shaft turns as well; bearings.
+         */
+        Drivetrain: {
+            /** Axle Ratio */
+            axle_ratio: number;
+            /** Bearings */
+            bearings?: components["schemas"]["NamedBearing"][];
+            /** Circumference M */
+            circumference_m: number;
+            /** Cylinders */
+            cylinders?: number | null;
+            /**
+             * Front Shaft
+             * @default false
+             */
+            front_shaft: boolean;
+            /**
+             * Hub Ratio
+             * @default 1
+             */
+            hub_ratio: number;
+            /** Pinion Teeth */
+            pinion_teeth?: number | null;
+            /**
+             * Strokes
+             * @default 4
+             */
+            strokes: number;
+            /**
+             * Transfer Ratio
+             * @default 1
+             */
+            transfer_ratio: number;
         };
         /** EndOut */
         EndOut: {
@@ -2220,6 +3732,64 @@ export interface components {
             wheel_end: string;
         };
         /**
+         * Felt
+         * @description Suspects, likeliest first; groups no frequency can separate; checks that tell the first two apart, cheapest first.
+         */
+        Felt: {
+            /** Inseparable */
+            inseparable: string[][];
+            /** Next Checks */
+            next_checks: components["schemas"]["CheckAdvised"][];
+            /** Reason */
+            reason: string;
+            /** Suspects */
+            suspects: components["schemas"]["Suspect"][];
+            /** Unknown */
+            unknown: number;
+        };
+        /**
+         * FeltQuestion
+         * @description The drivetrain, where and how it is felt, the drives, and the checks made so far.
+         */
+        FeltQuestion: {
+            drivetrain: components["schemas"]["Drivetrain"];
+            /** Loads */
+            loads?: ("drive" | "float" | "overrun")[];
+            /** Outcomes */
+            outcomes?: components["schemas"]["Outcome"][];
+            /** Quality */
+            quality?: ("pulse" | "buzz" | "tone") | null;
+            /**
+             * Sigma Rel
+             * @default 0.02
+             */
+            sigma_rel: number;
+            /** Tests */
+            tests: components["schemas"]["FeltTest"][];
+            /** Where */
+            where?: ("steering_wheel" | "seat" | "floor" | "pedals" | "nowhere_special") | null;
+        };
+        /**
+         * FeltTest
+         * @description A drive at a steady speed [km/h]: the gear's ratio [-] or the engine's speed [rpm], neither in neutral; a counted frequency and its
+         *     doubt [Hz].
+         */
+        FeltTest: {
+            /** Engine Rpm */
+            engine_rpm?: number | null;
+            /** F Hz */
+            f_hz?: number | null;
+            /** Gear Ratio */
+            gear_ratio?: number | null;
+            /**
+             * Sigma Hz
+             * @default 1.5
+             */
+            sigma_hz: number;
+            /** Speed Kmh */
+            speed_kmh: number;
+        };
+        /**
          * FlankPatternOut
          * @description A pattern of the model: middle, size and lean; `mask` root first, to be shifted by `shift_u` and `shift_v`.
          */
@@ -2313,6 +3883,40 @@ export interface components {
             backlash_mm: number | null;
             coast: components["schemas"]["MiddleOut"] | null;
             drive: components["schemas"]["MiddleOut"] | null;
+        };
+        /**
+         * Free
+         * @description What may be changed, each as its least and greatest value: wedge [deg], centre-bearing and tail-mount shim [mm], clocking of
+         *     shafts by their number from the driver [deg].
+         */
+        Free: {
+            /** Clock Deg */
+            clock_deg?: {
+                [key: string]: number[];
+            } | null;
+            /** Mount Mm */
+            mount_mm?: number[] | null;
+            /** Shim Mm */
+            shim_mm?: number[] | null;
+            /** Wedge Deg */
+            wedge_deg?: number[] | null;
+        };
+        /**
+         * GaugeReading
+         * @description An angle as the gauge shows it [deg], whether it counts from level or from plumb, and which way the member falls: the end nearer the
+         *     axle lower or higher; left out, the sign says it, + = lower.
+         */
+        GaugeReading: {
+            /** Axle End */
+            axle_end?: ("lower" | "higher") | null;
+            /**
+             * Reference
+             * @default level
+             * @enum {string}
+             */
+            reference: "level" | "plumb";
+            /** Value Deg */
+            value_deg: number;
         };
         /**
          * GearSetIn
@@ -2442,6 +4046,41 @@ export interface components {
             /** Grade Pct */
             grade_pct: number;
         };
+        /**
+         * HeldLimit
+         * @description A figure against its limit; `place` is the joint or shaft, counted from the driver; unit deg or rad/s2.
+         */
+        HeldLimit: {
+            /** Limit */
+            limit: number;
+            /** Name */
+            name: string;
+            /** Place */
+            place: number | null;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "min" | "max";
+            /** Source */
+            source: string;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "rule" | "formula" | "maker";
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "in" | "edge" | "out" | "unknown";
+            /** What */
+            what: string;
+        };
         /** ImportedOut */
         ImportedOut: {
             /**
@@ -2474,6 +4113,63 @@ export interface components {
             redline_kmh: number;
             /** Rpm After */
             rpm_after: number | null;
+        };
+        /** InspectionIn */
+        InspectionIn: {
+            /**
+             * Client Id
+             * Format: uuid
+             */
+            client_id: string;
+            /**
+             * Decision
+             * @enum {string}
+             */
+            decision: "reuse" | "mend" | "replace" | "look";
+            felt: components["schemas"]["JointFelt"];
+            /** Joint */
+            joint: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Shaft
+             * @enum {string}
+             */
+            shaft: "rear" | "front";
+        };
+        /** InspectionOut */
+        InspectionOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By Name */
+            by_name: string;
+            /**
+             * Decision
+             * @enum {string}
+             */
+            decision: "reuse" | "mend" | "replace" | "look";
+            felt: components["schemas"]["JointFelt"];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Joint */
+            joint: number;
+            judged: components["schemas"]["JointJudged"];
+            /** Note */
+            note: string;
+            /**
+             * Shaft
+             * @enum {string}
+             */
+            shaft: "rear" | "front";
         };
         /**
          * InstrumentCheckIn
@@ -2662,6 +4358,58 @@ export interface components {
             /** Waits Word */
             waits_word: string;
         };
+        /**
+         * JointFelt
+         * @description How the joint turns about each arm of its cross; play, rust dust at a cap; clips seated, nipple reachable (none: it has none);
+         *     whether it was fitted just now.
+         */
+        JointFelt: {
+            /** Clips */
+            clips?: ("seated" | "not_seated" | "none") | null;
+            /**
+             * First Way
+             * @default not_tried
+             * @enum {string}
+             */
+            first_way: "free" | "stiff" | "notchy" | "not_tried";
+            /**
+             * Just Fitted
+             * @default false
+             */
+            just_fitted: boolean;
+            /** Nipple */
+            nipple?: ("reachable" | "not_reachable" | "none") | null;
+            /**
+             * Other Way
+             * @default not_tried
+             * @enum {string}
+             */
+            other_way: "free" | "stiff" | "notchy" | "not_tried";
+            /** Play */
+            play?: boolean | null;
+            /** Rust */
+            rust?: boolean | null;
+        };
+        /**
+         * JointJudged
+         * @description What to do, the verdict, why, and the cautions of the step.
+         */
+        JointJudged: {
+            /** Cautions */
+            cautions: string[];
+            /**
+             * Decision
+             * @enum {string}
+             */
+            decision: "reuse" | "mend" | "replace" | "look";
+            /** Reasons */
+            reasons: components["schemas"]["Reason"][];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "in" | "edge" | "out" | "unknown";
+        };
         /** LimitOut */
         LimitOut: {
             /** Greatest */
@@ -2681,6 +4429,20 @@ export interface components {
             source_note: string;
             /** Unit */
             unit: string;
+        };
+        /**
+         * LineOut
+         * @description A source's line on the chart: hertz per km/h, or a steady frequency where it does not follow the road speed.
+         */
+        LineOut: {
+            /** At Reference Hz */
+            at_reference_hz: number;
+            /** Hz Per Kmh */
+            hz_per_kmh: number;
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
         };
         /** LinkIn */
         LinkIn: {
@@ -2732,6 +4494,18 @@ export interface components {
             rolling: number;
         };
         /**
+         * LoadIn
+         * @description What the shaft has to carry: greatest engine torque [Nm], lowest gear times transfer ratio, load on the axle [kg].
+         */
+        LoadIn: {
+            /** Axle Load Kg */
+            axle_load_kg: number;
+            /** Engine Nm */
+            engine_nm: number;
+            /** Low Ratio */
+            low_ratio: number;
+        };
+        /**
          * MatchOut
          * @description Front against rear; `verdict` out keeps the road test shut. Circumferences count as equal while no tyre is known.
          */
@@ -2758,6 +4532,28 @@ export interface components {
             verdict: "in" | "edge" | "out" | "unknown";
             /** Windup Prop Turns Per Km */
             windup_prop_turns_per_km: number;
+        };
+        /**
+         * Material
+         * @description Stiffness along the tube E and in shear G [GPa], density [kg/m^3], yield strength [MPa] or, where `shear_mpa` is given, allowable
+         *     shear stress [MPa]; `note` says what the figures are.
+         */
+        Material: {
+            /** Density Kg M3 */
+            density_kg_m3: number;
+            /** E Gpa */
+            e_gpa: number;
+            /** G Gpa */
+            g_gpa: number;
+            /**
+             * Note
+             * @default as entered
+             */
+            note: string;
+            /** Shear Mpa */
+            shear_mpa?: number | null;
+            /** Yield Mpa */
+            yield_mpa: number;
         };
         /**
          * MayOut
@@ -2813,6 +4609,56 @@ export interface components {
             /** V */
             v: number;
         };
+        /**
+         * Mount
+         * @description What the gearbox or transfer case turns about (its front mounts) and where it is shimmed (its tail mount), [mm].
+         */
+        Mount: {
+            /** Mount Mm */
+            mount_mm: number[];
+            /** Pivot Mm */
+            pivot_mm: number[];
+        };
+        /**
+         * MountPlace
+         * @description From the output's joint: how far ahead the front mounts and the tail mount of gearbox and transfer case lie [mm].
+         */
+        MountPlace: {
+            /** Front Ahead Mm */
+            front_ahead_mm: number;
+            /** Tail Ahead Mm */
+            tail_ahead_mm: number;
+        };
+        /**
+         * NamedBearing
+         * @description A bearing of the driveline: its name, what its turning race turns with, and its rollers.
+         */
+        NamedBearing: {
+            /** Ball Mm */
+            ball_mm: number;
+            /** Balls */
+            balls: number;
+            /**
+             * Contact Deg
+             * @default 0
+             */
+            contact_deg: number;
+            /** Name */
+            name: string;
+            /** Pitch Mm */
+            pitch_mm: number;
+            /**
+             * Turning
+             * @default inner
+             * @enum {string}
+             */
+            turning: "inner" | "outer";
+            /**
+             * Turns With
+             * @enum {string}
+             */
+            turns_with: "wheel" | "prop" | "gearbox_output" | "engine";
+        };
         /** NextReadingOut */
         NextReadingOut: {
             /** Gain */
@@ -2821,6 +4667,111 @@ export interface components {
             text: string;
             /** What */
             what: string;
+        };
+        /**
+         * NoiseDeskOut
+         * @description What the finder begins with.
+         */
+        NoiseDeskOut: {
+            /** Axle Ratio */
+            axle_ratio: number | null;
+            /** Circumference M */
+            circumference_m: number | null;
+            /** Complaint */
+            complaint: string;
+            /** Faults */
+            faults: string[];
+            /** Findings */
+            findings: components["schemas"]["NoiseFindingOut"][];
+            /** Four Wheel Drive */
+            four_wheel_drive: boolean;
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /** Job Number */
+            job_number: number;
+            /** Pinion Teeth */
+            pinion_teeth: number | null;
+            /** Recordings */
+            recordings: components["schemas"]["RecordingOut"][];
+            /** Signed Off */
+            signed_off: boolean;
+            /** Vehicle */
+            vehicle: string;
+        };
+        /** NoiseFindingIn */
+        NoiseFindingIn: {
+            /**
+             * Client Id
+             * Format: uuid
+             */
+            client_id: string;
+            felt?: components["schemas"]["FeltQuestion"] | null;
+            recorded?: components["schemas"]["RecordedInputs"] | null;
+            /** Title */
+            title: string;
+        };
+        /** NoiseFindingOut */
+        NoiseFindingOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By Name */
+            by_name: string;
+            /** Engine Version */
+            engine_version: string;
+            /** First */
+            first: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Is Current */
+            is_current: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "felt" | "recorded";
+            /** Title */
+            title: string;
+        };
+        /** NoiseFindingWholeOut */
+        NoiseFindingWholeOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By Name */
+            by_name: string;
+            /** Engine Version */
+            engine_version: string;
+            felt: components["schemas"]["FeltQuestion"] | null;
+            felt_answer: components["schemas"]["Felt"] | null;
+            /** First */
+            first: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Is Current */
+            is_current: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "felt" | "recorded";
+            recorded: components["schemas"]["RecordedInputs"] | null;
+            recorded_answer: components["schemas"]["RecordedAnswer"] | null;
+            /** Title */
+            title: string;
         };
         /** OddsKeptOut */
         OddsKeptOut: {
@@ -2839,6 +4790,85 @@ export interface components {
             high_at_deg: number;
             /** Share */
             share: number;
+        };
+        /**
+         * OrderChart
+         * @description Edges of the cells [km/h] and [Hz], mean peak amplitude of each cell [speed][frequency] in the samples' unit, null where there was
+         *     no such speed; the spectrum at `reference_kmh`, each piece's frequencies stretched by reference over its own speed [Hz]; its peaks.
+         */
+        OrderChart: {
+            /** Amplitude */
+            amplitude: number[];
+            /** Cells */
+            cells: (number | null)[][];
+            /** Frequency Edges Hz */
+            frequency_edges_hz: number[];
+            /** Frequency Hz */
+            frequency_hz: number[];
+            /** Peaks */
+            peaks: number[][];
+            /** Reference Kmh */
+            reference_kmh: number;
+            /** Resolution Hz */
+            resolution_hz: number;
+            /** Seconds */
+            seconds: number;
+            /** Speed Edges Kmh */
+            speed_edges_kmh: number[];
+        };
+        /**
+         * OrderIn
+         * @description What the shaft maker has to know beside the figures; the three conditions are ticked before the length counts.
+         */
+        OrderIn: {
+            /**
+             * At Ride Height
+             * @default false
+             */
+            at_ride_height: boolean;
+            /**
+             * Ends
+             * @default
+             */
+            ends: string;
+            /**
+             * Flange Out Mm
+             * @default 0
+             */
+            flange_out_mm: number;
+            /**
+             * Flange Pinion Mm
+             * @default 0
+             */
+            flange_pinion_mm: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Suspension Loaded
+             * @default false
+             */
+            suspension_loaded: boolean;
+            /**
+             * Vehicle Level
+             * @default false
+             */
+            vehicle_level: boolean;
+        };
+        /**
+         * Outcome
+         * @description A check that was made, by its code, and whether the vibration changed or stayed.
+         */
+        Outcome: {
+            /** Code */
+            code: string;
+            /**
+             * Result
+             * @enum {string}
+             */
+            result: "changed" | "stayed";
         };
         /**
          * PairingIn
@@ -2960,6 +4990,17 @@ export interface components {
             coast: components["schemas"]["PatchWindowOut"];
             drive: components["schemas"]["PatchWindowOut"];
         };
+        /** PeakOut */
+        PeakOut: {
+            /** Amplitude */
+            amplitude: number;
+            /** Hz */
+            hz: number;
+            /** Source */
+            source: string;
+            /** Words */
+            words: string;
+        };
         /** PhotoOut */
         PhotoOut: {
             /**
@@ -2995,6 +5036,30 @@ export interface components {
             pinion_mm: number;
             /** Ring Mm */
             ring_mm: number;
+        };
+        /**
+         * Plan
+         * @description Changes, whether they bring all into the limits, settings [deg, mm], score [deg], every case before and after, other ways.
+         */
+        Plan: {
+            /** After */
+            after: components["schemas"]["CaseFigures"][];
+            /** Before */
+            before: components["schemas"]["CaseFigures"][];
+            /** Changes */
+            changes: components["schemas"]["Change"][];
+            /** Others */
+            others: string[][];
+            /** Reasons */
+            reasons: string[];
+            /** Score Deg */
+            score_deg: number;
+            /** Settings */
+            settings: {
+                [key: string]: number;
+            };
+            /** Within */
+            within: boolean;
         };
         /** PreferencesIn */
         PreferencesIn: {
@@ -3164,6 +5229,53 @@ export interface components {
             /** Ring Teeth */
             ring_teeth: number;
         };
+        /**
+         * Read
+         * @description Slope against the frame and plan angle of every member [deg]; joint centres [mm: rearward, left, up]; unit axes of all members; the
+         *     same as a vehicle; what was taken for granted.
+         */
+        Read: {
+            /** Axes */
+            axes: number[][];
+            /** Members */
+            members: number[][];
+            /** Notes */
+            notes: string[];
+            /** Points Mm */
+            points_mm: number[][];
+            vehicle: components["schemas"]["Vehicle"];
+        };
+        /**
+         * ReadMember
+         * @description A member: its slope as the gauge shows it, and its plan angle [deg], or how far its axle end lies to the left [mm] over a distance
+         *     along the vehicle [mm].
+         */
+        ReadMember: {
+            /** Left Mm */
+            left_mm?: number | null;
+            /** Over Mm */
+            over_mm?: number | null;
+            /** Plan Deg */
+            plan_deg?: number | null;
+            side: components["schemas"]["GaugeReading"];
+        };
+        /**
+         * ReadShaft
+         * @description A shaft: joint centre to joint centre [mm], its reading (not needed with measured points), how far behind its front joint the centre
+         *     bearing sits when it carries one [mm], clocking [deg].
+         */
+        ReadShaft: {
+            /** Bearing From Front Mm */
+            bearing_from_front_mm?: number | null;
+            /**
+             * Clock Deg
+             * @default 0
+             */
+            clock_deg: number;
+            /** Length Mm */
+            length_mm?: number | null;
+            member?: components["schemas"]["ReadMember"] | null;
+        };
         /** ReadingIn */
         ReadingIn: {
             /** Angle Deg */
@@ -3211,6 +5323,30 @@ export interface components {
             value_mm: number;
         };
         /**
+         * ReadingsQuestion
+         * @description A driveline as it was measured: output, shafts and pinion; joint centres [mm] when they were measured; how the frame lies (its rear
+         *     end lower or higher); where the wheel axis and the mounts are; kinds of the joints.
+         */
+        ReadingsQuestion: {
+            axle?: components["schemas"]["AxlePlace"] | null;
+            /**
+             * Chain
+             * @default rear
+             * @enum {string}
+             */
+            chain: "rear" | "front";
+            frame?: components["schemas"]["GaugeReading"] | null;
+            /** Joints */
+            joints?: ("cardan" | "double_cardan" | "cv")[] | null;
+            mount?: components["schemas"]["MountPlace"] | null;
+            output: components["schemas"]["ReadMember"];
+            pinion: components["schemas"]["ReadMember"];
+            /** Points Mm */
+            points_mm?: number[][] | null;
+            /** Shafts */
+            shafts: components["schemas"]["ReadShaft"][];
+        };
+        /**
          * Reason
          * @description Why a verdict says what it says.
          */
@@ -3233,6 +5369,172 @@ export interface components {
             field?: string | null;
             /** Text */
             text: string;
+        };
+        /**
+         * Recommended
+         * @description Score [deg] at the optimum, as it is, and rounded to what a workshop can make; the settings [deg, mm]; which stand at a bound;
+         *     with a shaft speed also the smallest plan of changes.
+         */
+        Recommended: {
+            /** At Bound */
+            at_bound: string[];
+            plan: components["schemas"]["Plan"] | null;
+            /** Rounded */
+            rounded: {
+                [key: string]: number;
+            };
+            /** Score Before Deg */
+            score_before_deg: number;
+            /** Score Deg */
+            score_deg: number;
+            /** Score Rounded Deg */
+            score_rounded_deg: number;
+            /** Settings */
+            settings: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * RecordedAnswer
+         * @description Sources ranked by what they explain of the peaks; the lines to lay over the chart; the cheapest checks.
+         */
+        RecordedAnswer: {
+            chart: components["schemas"]["OrderChart"];
+            /** Inseparable */
+            inseparable: string[][];
+            /** Lines */
+            lines: components["schemas"]["LineOut"][];
+            /** Next Checks */
+            next_checks: components["schemas"]["CheckAdvised"][];
+            /** Peaks */
+            peaks: components["schemas"]["PeakOut"][];
+            /** Reason */
+            reason: string;
+            /** Sources */
+            sources: components["schemas"]["SourceOut"][];
+            /** Speed Scale */
+            speed_scale: number;
+            /** Unknown */
+            unknown: number;
+        };
+        /**
+         * RecordedInputs
+         * @description A recording held against a drivetrain in a gear, with the checks made so far.
+         */
+        RecordedInputs: {
+            drivetrain: components["schemas"]["Drivetrain"];
+            /** Engine Rpm */
+            engine_rpm?: number | null;
+            /** Gear Ratio */
+            gear_ratio?: number | null;
+            /**
+             * Made
+             * @default []
+             */
+            made: string[];
+            /**
+             * Recording
+             * Format: uuid
+             */
+            recording: string;
+        };
+        /** RecordingOut */
+        RecordingOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By Name */
+            by_name: string;
+            /** Error */
+            error: string;
+            /** From Kmh */
+            from_kmh: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Notes */
+            notes: string[];
+            /** Share Read */
+            share_read: number;
+            /** Size Bytes */
+            size_bytes: number;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "file" | "simulated";
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "queued" | "reading" | "done" | "failed";
+            /** To Kmh */
+            to_kmh: number;
+        };
+        /** RecordingWholeOut */
+        RecordingWholeOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By Name */
+            by_name: string;
+            chart: components["schemas"]["OrderChart"] | null;
+            /** Error */
+            error: string;
+            /** From Kmh */
+            from_kmh: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Notes */
+            notes: string[];
+            /** Share Read */
+            share_read: number;
+            /** Size Bytes */
+            size_bytes: number;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "file" | "simulated";
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "queued" | "reading" | "done" | "failed";
+            /** To Kmh */
+            to_kmh: number;
+        };
+        /**
+         * RemedyIn
+         * @description What may be changed, and the other driveline of the transfer case.
+         */
+        RemedyIn: {
+            free: components["schemas"]["Free"];
+            front?: components["schemas"]["DrivelineInputs"] | null;
+            inputs: components["schemas"]["DrivelineInputs"];
+            /**
+             * Objective
+             * @default rms
+             * @enum {string}
+             */
+            objective: "rms" | "max";
+        };
+        /** RemedyOut */
+        RemedyOut: {
+            recommended: components["schemas"]["Recommended"];
         };
         /** ResultIn */
         ResultIn: {
@@ -3324,6 +5626,77 @@ export interface components {
             pinion_mm: number;
             /** Ring Mm */
             ring_mm: number;
+        };
+        /**
+         * Setting
+         * @description One setting of the driveline: at ride height in full, and at every place of the axle.
+         */
+        Setting: {
+            analysed: components["schemas"]["Analysed"];
+            /** Cases */
+            cases: components["schemas"]["CaseOut"][];
+            slip: components["schemas"]["Slip"] | null;
+            travel: components["schemas"]["Travel"] | null;
+        };
+        /**
+         * SettingsIn
+         * @description A remedy that is tried: wedge [deg], shims [mm], clocking of every shaft [deg].
+         */
+        SettingsIn: {
+            /** Clock Deg */
+            clock_deg?: number[] | null;
+            /**
+             * Mount Mm
+             * @default 0
+             */
+            mount_mm: number;
+            /**
+             * Shim Mm
+             * @default 0
+             */
+            shim_mm: number;
+            /**
+             * Wedge Deg
+             * @default 0
+             */
+            wedge_deg: number;
+        };
+        /**
+         * Shaft
+         * @description First bending speed, the same with shear and rotary inertia, and the speed allowed [rpm]; mass [kg], inertia [kg m^2]; torque at
+         *     yield and at which a thin wall would buckle [Nm], twist [deg per kNm]; with tyre and ratio the road speed allowed [km/h] and the
+         *     mass that its inertia is worth at the wheel [kg]; whether it stands `rpm`; the material's note.
+         */
+        Shaft: {
+            /** Allowed Rpm */
+            allowed_rpm: number;
+            /** Critical Rpm */
+            critical_rpm: number;
+            /** Critical With Shear Rpm */
+            critical_with_shear_rpm: number;
+            /** Equivalent Mass Kg */
+            equivalent_mass_kg: number | null;
+            /** Inertia Kgm2 */
+            inertia_kgm2: number;
+            /** Mass Kg */
+            mass_kg: number;
+            /** Material Note */
+            material_note: string;
+            /** Max Speed Kmh */
+            max_speed_kmh: number | null;
+            /** Reasons */
+            reasons: components["schemas"]["Reason"][];
+            /** Torque Buckling Nm */
+            torque_buckling_nm: number;
+            /** Torque Yield Nm */
+            torque_yield_nm: number;
+            /** Twist Deg Per Knm */
+            twist_deg_per_knm: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "in" | "edge" | "out" | "unknown";
         };
         /**
          * SharedOut
@@ -3437,6 +5810,50 @@ export interface components {
             /** Withdrawn Reason */
             withdrawn_reason: string | null;
         };
+        /**
+         * SimulateIn
+         * @description A run of the simulated recorder.
+         */
+        SimulateIn: {
+            /**
+             * Client Id
+             * Format: uuid
+             */
+            client_id: string;
+            drivetrain: components["schemas"]["Drivetrain"];
+            /** Faults */
+            faults: ("tyre_balance" | "oval_tyre" | "prop_balance" | "joint_angles" | "gear_whine" | "weak_cylinder" | "engine_mount" | "nothing")[];
+            /**
+             * From Kmh
+             * @default 60
+             */
+            from_kmh: number;
+            /**
+             * Gear Ratio
+             * @default 1
+             */
+            gear_ratio: number;
+            /**
+             * Rate Hz
+             * @default 200
+             */
+            rate_hz: number;
+            /**
+             * Seconds
+             * @default 60
+             */
+            seconds: number;
+            /**
+             * Speed Error
+             * @default 0
+             */
+            speed_error: number;
+            /**
+             * To Kmh
+             * @default 110
+             */
+            to_kmh: number;
+        };
         /** SleeveAnswerOut */
         SleeveAnswerOut: {
             /** Next Step Deg */
@@ -3505,6 +5922,49 @@ export interface components {
             unit: string;
         };
         /**
+         * Slip
+         * @description Engagement at the longest and what is required; clearance at the shortest; what would be needed at ride; whole travel; by how much
+         *     a longer (+) shaft puts the engagement right, or a shorter (-) one the room, [mm]; whether one length serves both; the verdict.
+         */
+        Slip: {
+            /** Clearance Ok */
+            clearance_ok: boolean;
+            /** Clearance Shortest Mm */
+            clearance_shortest_mm: number;
+            /** Collapse Ride Needed Mm */
+            collapse_ride_needed_mm: number;
+            /** Engaged Longest Mm */
+            engaged_longest_mm: number;
+            /** Engaged Ok */
+            engaged_ok: boolean;
+            /** Engaged Required Mm */
+            engaged_required_mm: number;
+            /** Engaged Ride Needed Mm */
+            engaged_ride_needed_mm: number;
+            /** Lengthen Shaft By Mm */
+            lengthen_shaft_by_mm: number;
+            /** One Length Serves */
+            one_length_serves: boolean;
+            /** Reasons */
+            reasons: components["schemas"]["Reason"][];
+            /** Slip Travel Mm */
+            slip_travel_mm: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "in" | "edge" | "out" | "unknown";
+        };
+        /** SlipIn */
+        SlipIn: {
+            /** Collapse Ride Mm */
+            collapse_ride_mm: number;
+            /** Engaged Ride Mm */
+            engaged_ride_mm: number;
+            /** Spline Diameter Mm */
+            spline_diameter_mm: number;
+        };
+        /**
          * SlopeOut
          * @description How the gear set answers: plunger backlash per ring move, and what was estimated to know it.
          */
@@ -3519,6 +5979,19 @@ export interface components {
             ratio: number;
             /** Ring Teeth */
             ring_teeth: number;
+        };
+        /** SourceOut */
+        SourceOut: {
+            /** Name */
+            name: string;
+            /** Reason */
+            reason: string;
+            /** Share */
+            share: number;
+            /** Word */
+            word: string;
+            /** Words */
+            words: string;
         };
         /** SpacerAnswerOut */
         SpacerAnswerOut: {
@@ -3594,6 +6067,20 @@ export interface components {
             stack_mm: number;
         };
         /**
+         * SpeedIn
+         * @description Shaft speed: typed, or from a road speed with tyre and all reduction behind the shaft.
+         */
+        SpeedIn: {
+            /** Circumference M */
+            circumference_m?: number | null;
+            /** Ratio */
+            ratio?: number | null;
+            /** Rpm */
+            rpm?: number | null;
+            /** Speed Kmh */
+            speed_kmh?: number | null;
+        };
+        /**
          * Speedometer
          * @description True speed [km/h], shown over true [-], what the pulses must be multiplied by to show the truth [-], and driven gears to fit.
          */
@@ -3648,6 +6135,33 @@ export interface components {
              * @enum {string}
              */
             set_state: "new" | "used";
+        };
+        /**
+         * State
+         * @description Joint angles, plane angles, slopes of output and pinion, equivalent angle [deg]; shaft lengths and joint centres [mm]; unit axes
+         *     of all members (rearward, left, up).
+         */
+        State: {
+            /** Axes */
+            axes: number[][];
+            /** B Eq Deg */
+            b_eq_deg: number;
+            /** Joint Angle Deg */
+            joint_angle_deg: number[];
+            /** Last Shaft Mm */
+            last_shaft_mm: number;
+            /** Output Side Deg */
+            output_side_deg: number;
+            /** Pinion Joint Mm */
+            pinion_joint_mm: number[];
+            /** Pinion Side Deg */
+            pinion_side_deg: number;
+            /** Plane Angle Deg */
+            plane_angle_deg: number[];
+            /** Points Mm */
+            points_mm: number[][];
+            /** Shaft Length Mm */
+            shaft_length_mm: number[];
         };
         /** StationIn */
         StationIn: {
@@ -3774,6 +6288,24 @@ export interface components {
             by_name: string;
             /** Reason */
             reason: string;
+        };
+        /**
+         * Suspect
+         * @description A source: name and words, frequency at the first drive [Hz, null when it did not turn], probability, in a word, and why.
+         */
+        Suspect: {
+            /** Hz */
+            hz: number | null;
+            /** Name */
+            name: string;
+            /** Probability */
+            probability: number;
+            /** Reasons */
+            reasons: string[];
+            /** Word */
+            word: string;
+            /** Words */
+            words: string;
         };
         /** TakenBackOut */
         TakenBackOut: {
@@ -3929,6 +6461,97 @@ export interface components {
             name: string;
         };
         /**
+         * Travel
+         * @description Length of the slip shaft at ride, at its shortest and longest, fully down and fully up [mm], and where the extremes lie [mm];
+         *     how far it is pushed in and drawn out from ride [mm]; largest angle of every joint and largest equivalent angle [deg]; the sweep.
+         */
+        Travel: {
+            /** B Eq Max Deg */
+            b_eq_max_deg: number;
+            /** Joint Max At Mm */
+            joint_max_at_mm: number[];
+            /** Joint Max Deg */
+            joint_max_deg: number[];
+            /** Length Bump Mm */
+            length_bump_mm: number;
+            /** Length Droop Mm */
+            length_droop_mm: number;
+            /** Length Max Mm */
+            length_max_mm: number;
+            /** Length Min Mm */
+            length_min_mm: number;
+            /** Length Ride Mm */
+            length_ride_mm: number;
+            /** Longest At Mm */
+            longest_at_mm: number;
+            /** Plunge In Mm */
+            plunge_in_mm: number;
+            /** Plunge Out Mm */
+            plunge_out_mm: number;
+            /** Shortest At Mm */
+            shortest_at_mm: number;
+            /** Sweep */
+            sweep: components["schemas"]["TravelPoint"][];
+        };
+        /**
+         * TravelIn
+         * @description How the axle moves: droop and bump [mm], pivot from the wheel axis [mm: ahead of it along the vehicle, above it], share of the arm's
+         *     turn that the axle makes, wind-up on drive and on overrun [deg], shaft speed at full bump and droop against that at ride.
+         */
+        TravelIn: {
+            /**
+             * Bump Mm
+             * @default 70
+             */
+            bump_mm: number;
+            /**
+             * Drive Wrap Deg
+             * @default 0
+             */
+            drive_wrap_deg: number;
+            /**
+             * Droop Mm
+             * @default -80
+             */
+            droop_mm: number;
+            /**
+             * Extreme Share
+             * @default 0.6
+             */
+            extreme_share: number;
+            /**
+             * Overrun Wrap Deg
+             * @default 0
+             */
+            overrun_wrap_deg: number;
+            /**
+             * Pitch Ratio
+             * @default 0.5
+             */
+            pitch_ratio: number;
+            /**
+             * Pivot Above Mm
+             * @default 0
+             */
+            pivot_above_mm: number;
+            /** Pivot Ahead Mm */
+            pivot_ahead_mm?: number | null;
+        };
+        /**
+         * TravelPoint
+         * @description One height of the axle [mm]: length of the slip shaft [mm], joint angles and equivalent angle [deg].
+         */
+        TravelPoint: {
+            /** B Eq Deg */
+            b_eq_deg: number;
+            /** Dz Mm */
+            dz_mm: number;
+            /** Joint Angle Deg */
+            joint_angle_deg: number[];
+            /** Length Mm */
+            length_mm: number;
+        };
+        /**
          * TrialIn
          * @description Typed stacks such as "0.60 + 0.50 mm", or adjuster positions in notches from the first trial. No depth: it stayed.
          */
@@ -4057,6 +6680,65 @@ export interface components {
             total_torque: components["schemas"]["TorqueOut"] | null;
         };
         /**
+         * Tube
+         * @description Outer diameter and wall [mm], material (typical figures) or its own figures.
+         */
+        Tube: {
+            /**
+             * Material
+             * @default steel
+             */
+            material: ("steel" | "aluminium" | "carbon") | components["schemas"]["Material"];
+            /** Outer Mm */
+            outer_mm: number;
+            /** Wall Mm */
+            wall_mm: number;
+        };
+        /**
+         * TubeIn
+         * @description The tube as it is and one to compare it with; every shaft of the driveline is of the first.
+         */
+        TubeIn: {
+            /**
+             * End Length Mm
+             * @default 90
+             */
+            end_length_mm: number;
+            /**
+             * End Mass Kg
+             * @default 2
+             */
+            end_mass_kg: number;
+            other?: components["schemas"]["Tube"] | null;
+            tube: components["schemas"]["Tube"];
+        };
+        /**
+         * TubeOut
+         * @description A shaft of the driveline as a tube: as it is, the other tube, b over a; its bending speed with end fittings [rpm].
+         */
+        TubeOut: {
+            /** Number */
+            number: number;
+            other: components["schemas"]["Shaft"] | null;
+            /** Ratios */
+            ratios: {
+                [key: string]: number;
+            } | null;
+            shaft: components["schemas"]["Shaft"];
+            /** With Ends Rpm */
+            with_ends_rpm: number | null;
+        };
+        /**
+         * Turn
+         * @description One turn of the driver [deg] and the speed of every member over the driver's [-]; member 0 is the driver itself.
+         */
+        Turn: {
+            /** Speed Ratio */
+            speed_ratio: number[][];
+            /** Theta Deg */
+            theta_deg: number[];
+        };
+        /**
          * TypedLengthOut
          * @description What a typed text would be; null while it is not yet a reading.
          */
@@ -4178,6 +6860,60 @@ export interface components {
             top_kmh?: number | null;
             /** Upshift Rpm Min */
             upshift_rpm_min?: number | null;
+        };
+        /**
+         * Vehicle
+         * @description A driveline as it stands at ride height.
+         *
+         *     Parameters
+         *     ----------
+         *     output_joint_mm, pinion_joint_mm : list of float
+         *         First and last joint centre: rearward, left, up, [mm].
+         *     output_axis, pinion_axis : list of float or AxisAngles
+         *         End axes along the chain.
+         *     axle_centre_mm : list of float
+         *         A point of the wheel axis, about which the axle turns, [mm].
+         *     clock_deg : list of float
+         *         Clocking of every shaft, [deg].
+         *     joints, front_share : list
+         *         As in a chain of joints.
+         *     cases : list of Case
+         *         Places of the axle; ride height alone when left out.
+         *     centre_bearing, second_bearing : CentreBearing, optional
+         *         Of a shaft in two or three parts.
+         *     mount : Mount, optional
+         *         How the output can be raised or lowered.
+         *     chain : {"rear", "front"}
+         *         Which way the driveline runs.
+         */
+        Vehicle: {
+            /** Axle Centre Mm */
+            axle_centre_mm: number[];
+            /** Cases */
+            cases?: components["schemas"]["Case"][] | null;
+            centre_bearing?: components["schemas"]["CentreBearing"] | null;
+            /**
+             * Chain
+             * @default rear
+             * @enum {string}
+             */
+            chain: "rear" | "front";
+            /** Clock Deg */
+            clock_deg?: number[] | null;
+            /** Front Share */
+            front_share?: number[] | null;
+            /** Joints */
+            joints?: ("cardan" | "double_cardan" | "cv")[] | null;
+            mount?: components["schemas"]["Mount"] | null;
+            /** Output Axis */
+            output_axis: number[] | components["schemas"]["AxisAngles"];
+            /** Output Joint Mm */
+            output_joint_mm: number[];
+            /** Pinion Axis */
+            pinion_axis: number[] | components["schemas"]["AxisAngles"];
+            /** Pinion Joint Mm */
+            pinion_joint_mm: number[];
+            second_bearing?: components["schemas"]["CentreBearing"] | null;
         };
         /**
          * Weights
@@ -5470,6 +8206,2705 @@ export interface operations {
                             name: string;
                             /** Value Mm */
                             value_mm: number;
+                        }[];
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_driveline_analyse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Allowed
+                     * @description What is allowed; rules of thumb unless named in `from_maker`.
+                     *
+                     *     Parameters
+                     *     ----------
+                     *     torsional_rad_s2, torsional_tolerated_rad_s2 : float
+                     *         Good up to the first, tolerated in less sensitive vehicles up to the second, [rad/s^2].
+                     *     inertia_rad_s2 : float
+                     *         Of each shaft, on drive and on coast, [rad/s^2].
+                     *     running_min_deg, running_preferred_deg : float
+                     *         Least running angle of a cross in needles: at least, and preferred, [deg].
+                     *     equivalent_deg : float
+                     *         Equivalent angle where no speed is known, [deg].
+                     *     end_difference_deg : float
+                     *         Between a shaft's two joint angles where no speed is known, [deg].
+                     *     joint_limit_deg : float, optional
+                     *         Angle at which the forks of a joint touch, from the part, [deg].
+                     *     from_maker : list of str
+                     *         Names of the fields above that come from the maker.
+                     */
+                    allowed?: {
+                        /**
+                         * End Difference Deg
+                         * @default 1
+                         */
+                        end_difference_deg?: number;
+                        /**
+                         * Equivalent Deg
+                         * @default 3
+                         */
+                        equivalent_deg?: number;
+                        /** From Maker */
+                        from_maker?: string[];
+                        /**
+                         * Inertia Rad S2
+                         * @default 1000
+                         */
+                        inertia_rad_s2?: number;
+                        /**
+                         * Joint Limit Deg
+                         * @default null
+                         */
+                        joint_limit_deg?: number | null;
+                        /**
+                         * Running Min Deg
+                         * @default 0.5
+                         */
+                        running_min_deg?: number;
+                        /**
+                         * Running Preferred Deg
+                         * @default 1
+                         */
+                        running_preferred_deg?: number;
+                        /**
+                         * Torsional Rad S2
+                         * @default 300
+                         */
+                        torsional_rad_s2?: number;
+                        /**
+                         * Torsional Tolerated Rad S2
+                         * @default 500
+                         */
+                        torsional_tolerated_rad_s2?: number;
+                    };
+                    /**
+                     * Chain
+                     * @default rear
+                     * @enum {string}
+                     */
+                    chain?: "rear" | "front";
+                    /**
+                     * Clock Deg
+                     * @default null
+                     */
+                    clock_deg?: number[] | null;
+                    /**
+                     * Front Share
+                     * @default null
+                     */
+                    front_share?: number[] | null;
+                    /**
+                     * Inertia Kgm2
+                     * @default null
+                     */
+                    inertia_kgm2?: number[] | null;
+                    /**
+                     * Joints
+                     * @default null
+                     */
+                    joints?: ("cardan" | "double_cardan" | "cv")[] | null;
+                    /**
+                     * Members
+                     * @default null
+                     */
+                    members?: number[][] | null;
+                    /**
+                     * Output Axis
+                     * @default null
+                     */
+                    output_axis?: number[] | {
+                        /**
+                         * Plan Deg
+                         * @default 0
+                         */
+                        plan_deg?: number;
+                        /** Side Deg */
+                        side_deg: number;
+                        /**
+                         * Side Kind
+                         * @default projected
+                         * @enum {string}
+                         */
+                        side_kind?: "projected" | "inclinometer";
+                    } | null;
+                    /**
+                     * Pinion Axis
+                     * @default null
+                     */
+                    pinion_axis?: number[] | {
+                        /**
+                         * Plan Deg
+                         * @default 0
+                         */
+                        plan_deg?: number;
+                        /** Side Deg */
+                        side_deg: number;
+                        /**
+                         * Side Kind
+                         * @default projected
+                         * @enum {string}
+                         */
+                        side_kind?: "projected" | "inclinometer";
+                    } | null;
+                    /**
+                     * Points Mm
+                     * @default null
+                     */
+                    points_mm?: number[][] | null;
+                    /**
+                     * Rpm
+                     * @default 0
+                     */
+                    rpm?: number;
+                    /**
+                     * Side Kind
+                     * @default projected
+                     * @enum {string}
+                     */
+                    side_kind?: "projected" | "inclinometer";
+                    /**
+                     * Teeth
+                     * @default null
+                     */
+                    teeth?: (number | null)[] | number | null;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** B Eq Deg */
+                        b_eq_deg: number;
+                        /** Clocking */
+                        clocking: {
+                            /** B Eq Min Deg */
+                            b_eq_min_deg: number;
+                            /** B Eq Now Deg */
+                            b_eq_now_deg: number;
+                            /** B Eq Teeth Deg */
+                            b_eq_teeth_deg: number | null;
+                            /** Clock Deg */
+                            clock_deg: number | null;
+                            /** Indifferent */
+                            indifferent: boolean;
+                            /** Teeth */
+                            teeth: number | null;
+                            /** Turn Deg */
+                            turn_deg: number | null;
+                            /** Turn Teeth Deg */
+                            turn_teeth_deg: number | null;
+                        }[];
+                        /** Hypot Deg */
+                        hypot_deg: number[] | null;
+                        /** Inertia Coast Rad S2 */
+                        inertia_coast_rad_s2: number[];
+                        /** Inertia Drive Rad S2 */
+                        inertia_drive_rad_s2: number[];
+                        /** Joint Angle Deg */
+                        joint_angle_deg: number[];
+                        /** Limits */
+                        limits: {
+                            /** Limit */
+                            limit: number;
+                            /** Name */
+                            name: string;
+                            /** Place */
+                            place: number | null;
+                            /**
+                             * Side
+                             * @enum {string}
+                             */
+                            side: "min" | "max";
+                            /** Source */
+                            source: string;
+                            /**
+                             * Status
+                             * @enum {string}
+                             */
+                            status: "rule" | "formula" | "maker";
+                            /** Unit */
+                            unit: string;
+                            /** Value */
+                            value: number;
+                            /**
+                             * Verdict
+                             * @enum {string}
+                             */
+                            verdict: "in" | "edge" | "out" | "unknown";
+                            /** What */
+                            what: string;
+                        }[];
+                        /** Peak Acc Rad S2 */
+                        peak_acc_rad_s2: number;
+                        /** Plane Angle Deg */
+                        plane_angle_deg: number[];
+                        /** Plane Clock Front Deg */
+                        plane_clock_front_deg: number[];
+                        /** Plane Clock Rear Deg */
+                        plane_clock_rear_deg: number[];
+                        /** Plane Is Noise */
+                        plane_is_noise: boolean[];
+                        /** Shaft Length Mm */
+                        shaft_length_mm: number[] | null;
+                        /** Torque Coast Nm */
+                        torque_coast_nm: number | null;
+                        /** Torque Drive Nm */
+                        torque_drive_nm: number | null;
+                        /** Torsional Rad S2 */
+                        torsional_rad_s2: number;
+                        /**
+                         * Turn
+                         * @description One turn of the driver [deg] and the speed of every member over the driver's [-]; member 0 is the driver itself.
+                         */
+                        turn: {
+                            /** Speed Ratio */
+                            speed_ratio: number[][];
+                            /** Theta Deg */
+                            theta_deg: number[];
+                        };
+                        /** Uneven Pct */
+                        uneven_pct: number;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_driveline_angles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Chain
+                     * @default rear
+                     * @enum {string}
+                     */
+                    chain?: "rear" | "front";
+                    /** Members */
+                    members: number[][];
+                    /**
+                     * Side Kind
+                     * @default projected
+                     * @enum {string}
+                     */
+                    side_kind?: "projected" | "inclinometer";
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Hypot Deg */
+                        hypot_deg: number[];
+                        /** Joint Angle Deg */
+                        joint_angle_deg: number[];
+                        /** Plane Angle Deg */
+                        plane_angle_deg: number[];
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_driveline_clocking: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Clock Deg
+                     * @default null
+                     */
+                    clock_deg?: number[] | null;
+                    /**
+                     * Front Share
+                     * @default null
+                     */
+                    front_share?: number[] | null;
+                    /** Joint Angle Deg */
+                    joint_angle_deg: number[];
+                    /**
+                     * Joints
+                     * @default null
+                     */
+                    joints?: ("cardan" | "double_cardan" | "cv")[] | null;
+                    /**
+                     * Plane Angle Deg
+                     * @default null
+                     */
+                    plane_angle_deg?: number[] | null;
+                    /**
+                     * Shaft
+                     * @default 1
+                     */
+                    shaft?: number;
+                    /**
+                     * Teeth
+                     * @default null
+                     */
+                    teeth?: number | null;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** B Eq Min Deg */
+                        b_eq_min_deg: number;
+                        /** B Eq Now Deg */
+                        b_eq_now_deg: number;
+                        /** B Eq Teeth Deg */
+                        b_eq_teeth_deg: number | null;
+                        /** Clock Deg */
+                        clock_deg: number | null;
+                        /** Indifferent */
+                        indifferent: boolean;
+                        /** Teeth */
+                        teeth: number | null;
+                        /** Turn Deg */
+                        turn_deg: number | null;
+                        /** Turn Teeth Deg */
+                        turn_teeth_deg: number | null;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_driveline_clocking_floor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Clock Deg
+                     * @default null
+                     */
+                    clock_deg?: number[] | null;
+                    /**
+                     * Front Share
+                     * @default null
+                     */
+                    front_share?: number[] | null;
+                    /** Joint Angle Deg */
+                    joint_angle_deg: number[];
+                    /**
+                     * Joints
+                     * @default null
+                     */
+                    joints?: ("cardan" | "double_cardan" | "cv")[] | null;
+                    /**
+                     * Plane Angle Deg
+                     * @default null
+                     */
+                    plane_angle_deg?: number[] | null;
+                    /**
+                     * Shafts
+                     * @default null
+                     */
+                    shafts?: number[] | null;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** B Eq Floor Deg */
+                        b_eq_floor_deg: number;
+                        /** B Eq Now Deg */
+                        b_eq_now_deg: number;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_driveline_convert_axis: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Plan Deg
+                     * @default 0
+                     */
+                    plan_deg?: number;
+                    /** Side Deg */
+                    side_deg: number;
+                    /**
+                     * Side Kind
+                     * @default projected
+                     * @enum {string}
+                     */
+                    side_kind?: "projected" | "inclinometer";
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Axis */
+                        axis: number[];
+                        /** Inclinometer Deg */
+                        inclinometer_deg: number;
+                        /** Plan Deg */
+                        plan_deg: number;
+                        /** Side Projected Deg */
+                        side_projected_deg: number;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_driveline_equivalent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Clock Deg
+                     * @default null
+                     */
+                    clock_deg?: number[] | null;
+                    /**
+                     * Front Share
+                     * @default null
+                     */
+                    front_share?: number[] | null;
+                    /**
+                     * Inertia Kgm2
+                     * @default null
+                     */
+                    inertia_kgm2?: number[] | null;
+                    /** Joint Angle Deg */
+                    joint_angle_deg: number[];
+                    /**
+                     * Joints
+                     * @default null
+                     */
+                    joints?: ("cardan" | "double_cardan" | "cv")[] | null;
+                    /**
+                     * Plane Angle Deg
+                     * @default null
+                     */
+                    plane_angle_deg?: number[] | null;
+                    /**
+                     * Rpm
+                     * @default 0
+                     */
+                    rpm?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** B Eq Deg */
+                        b_eq_deg: number;
+                        /** Inertia Coast Rad S2 */
+                        inertia_coast_rad_s2: number[];
+                        /** Inertia Drive Rad S2 */
+                        inertia_drive_rad_s2: number[];
+                        /** Torque Coast Nm */
+                        torque_coast_nm: number | null;
+                        /** Torque Drive Nm */
+                        torque_drive_nm: number | null;
+                        /** Torsional Rad S2 */
+                        torsional_rad_s2: number;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_driveline_extremes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Clock Deg
+                     * @default null
+                     */
+                    clock_deg?: number[] | null;
+                    /**
+                     * Front Share
+                     * @default null
+                     */
+                    front_share?: number[] | null;
+                    /** Joint Angle Deg */
+                    joint_angle_deg: number[];
+                    /**
+                     * Joints
+                     * @default null
+                     */
+                    joints?: ("cardan" | "double_cardan" | "cv")[] | null;
+                    /**
+                     * Plane Angle Deg
+                     * @default null
+                     */
+                    plane_angle_deg?: number[] | null;
+                    /**
+                     * Rpm
+                     * @default 0
+                     */
+                    rpm?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Deviation Pp Deg */
+                        deviation_pp_deg: number;
+                        /** Max Ratio */
+                        max_ratio: number;
+                        /** Min Ratio */
+                        min_ratio: number;
+                        /** Peak Acc Rad S2 */
+                        peak_acc_rad_s2: number;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_driveline_inspect_joint: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Clips
+                     * @default null
+                     */
+                    clips?: ("seated" | "not_seated" | "none") | null;
+                    /**
+                     * First Way
+                     * @default not_tried
+                     * @enum {string}
+                     */
+                    first_way?: "free" | "stiff" | "notchy" | "not_tried";
+                    /**
+                     * Just Fitted
+                     * @default false
+                     */
+                    just_fitted?: boolean;
+                    /**
+                     * Nipple
+                     * @default null
+                     */
+                    nipple?: ("reachable" | "not_reachable" | "none") | null;
+                    /**
+                     * Other Way
+                     * @default not_tried
+                     * @enum {string}
+                     */
+                    other_way?: "free" | "stiff" | "notchy" | "not_tried";
+                    /**
+                     * Play
+                     * @default null
+                     */
+                    play?: boolean | null;
+                    /**
+                     * Rust
+                     * @default null
+                     */
+                    rust?: boolean | null;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Cautions */
+                        cautions: string[];
+                        /**
+                         * Decision
+                         * @enum {string}
+                         */
+                        decision: "reuse" | "mend" | "replace" | "look";
+                        /** Reasons */
+                        reasons: {
+                            /** Code */
+                            code: string;
+                            /**
+                             * Field
+                             * @default null
+                             */
+                            field: string | null;
+                            /** Text */
+                            text: string;
+                        }[];
+                        /**
+                         * Verdict
+                         * @enum {string}
+                         */
+                        verdict: "in" | "edge" | "out" | "unknown";
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_driveline_joint_from_flange: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** Axis */
+                    axis: number[] | {
+                        /**
+                         * Plan Deg
+                         * @default 0
+                         */
+                        plan_deg?: number;
+                        /** Side Deg */
+                        side_deg: number;
+                        /**
+                         * Side Kind
+                         * @default projected
+                         * @enum {string}
+                         */
+                        side_kind?: "projected" | "inclinometer";
+                    };
+                    /**
+                     * Chain
+                     * @default rear
+                     * @enum {string}
+                     */
+                    chain?: "rear" | "front";
+                    /**
+                     * End
+                     * @enum {string}
+                     */
+                    end: "out" | "output" | "pin" | "pinion";
+                    /** Face Mm */
+                    face_mm: number[];
+                    /** Height Mm */
+                    height_mm: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Joint Mm */
+                        joint_mm: number[];
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_driveline_kinematics: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Clock Deg
+                     * @default null
+                     */
+                    clock_deg?: number[] | null;
+                    /**
+                     * Front Share
+                     * @default null
+                     */
+                    front_share?: number[] | null;
+                    /** Joint Angle Deg */
+                    joint_angle_deg: number[];
+                    /**
+                     * Joints
+                     * @default null
+                     */
+                    joints?: ("cardan" | "double_cardan" | "cv")[] | null;
+                    /**
+                     * Plane Angle Deg
+                     * @default null
+                     */
+                    plane_angle_deg?: number[] | null;
+                    /**
+                     * Rpm
+                     * @default 0
+                     */
+                    rpm?: number;
+                    /** Theta Deg */
+                    theta_deg: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Acceleration Rad S2 */
+                        acceleration_rad_s2: number[];
+                        /** Deviation Deg */
+                        deviation_deg: number[];
+                        /** Speed Ratio */
+                        speed_ratio: number[];
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_driveline_length: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Chain
+                     * @default rear
+                     * @enum {string}
+                     */
+                    chain?: "rear" | "front";
+                    /** Output Axis */
+                    output_axis: number[] | {
+                        /**
+                         * Plan Deg
+                         * @default 0
+                         */
+                        plan_deg?: number;
+                        /** Side Deg */
+                        side_deg: number;
+                        /**
+                         * Side Kind
+                         * @default projected
+                         * @enum {string}
+                         */
+                        side_kind?: "projected" | "inclinometer";
+                    };
+                    /** Output Face Mm */
+                    output_face_mm: number[];
+                    /** Output Height Mm */
+                    output_height_mm: number;
+                    /** Pinion Axis */
+                    pinion_axis: number[] | {
+                        /**
+                         * Plan Deg
+                         * @default 0
+                         */
+                        plan_deg?: number;
+                        /** Side Deg */
+                        side_deg: number;
+                        /**
+                         * Side Kind
+                         * @default projected
+                         * @enum {string}
+                         */
+                        side_kind?: "projected" | "inclinometer";
+                    };
+                    /** Pinion Face Mm */
+                    pinion_face_mm: number[];
+                    /** Pinion Height Mm */
+                    pinion_height_mm: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Face To Face Mm */
+                        face_to_face_mm: number;
+                        /** Length Mm */
+                        length_mm: number;
+                        /** Output Joint Mm */
+                        output_joint_mm: number[];
+                        /** Pinion Joint Mm */
+                        pinion_joint_mm: number[];
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_driveline_limits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Inertia Rad S2
+                     * @default 1000
+                     */
+                    inertia_rad_s2?: number;
+                    /**
+                     * Mean Angle Deg
+                     * @default null
+                     */
+                    mean_angle_deg?: number | null;
+                    /** Rpm */
+                    rpm: number;
+                    /**
+                     * Torsional Rad S2
+                     * @default 300
+                     */
+                    torsional_rad_s2?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** End Difference Limits */
+                        end_difference_limits: boolean | null;
+                        /** Max Angle Deg */
+                        max_angle_deg: number;
+                        /** Max End Difference Deg */
+                        max_end_difference_deg: number | null;
+                        /** Max Equivalent Deg */
+                        max_equivalent_deg: number;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_driveline_points: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Chain
+                     * @default rear
+                     * @enum {string}
+                     */
+                    chain?: "rear" | "front";
+                    /**
+                     * Clock Deg
+                     * @default null
+                     */
+                    clock_deg?: number[] | null;
+                    /**
+                     * Front Share
+                     * @default null
+                     */
+                    front_share?: number[] | null;
+                    /**
+                     * Inertia Kgm2
+                     * @default null
+                     */
+                    inertia_kgm2?: number[] | null;
+                    /**
+                     * Joints
+                     * @default null
+                     */
+                    joints?: ("cardan" | "double_cardan" | "cv")[] | null;
+                    /** Output Axis */
+                    output_axis: number[] | {
+                        /**
+                         * Plan Deg
+                         * @default 0
+                         */
+                        plan_deg?: number;
+                        /** Side Deg */
+                        side_deg: number;
+                        /**
+                         * Side Kind
+                         * @default projected
+                         * @enum {string}
+                         */
+                        side_kind?: "projected" | "inclinometer";
+                    };
+                    /** Pinion Axis */
+                    pinion_axis: number[] | {
+                        /**
+                         * Plan Deg
+                         * @default 0
+                         */
+                        plan_deg?: number;
+                        /** Side Deg */
+                        side_deg: number;
+                        /**
+                         * Side Kind
+                         * @default projected
+                         * @enum {string}
+                         */
+                        side_kind?: "projected" | "inclinometer";
+                    };
+                    /** Points Mm */
+                    points_mm: number[][];
+                    /**
+                     * Rpm
+                     * @default 0
+                     */
+                    rpm?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** B Eq Deg */
+                        b_eq_deg: number;
+                        /** Inertia Coast Rad S2 */
+                        inertia_coast_rad_s2: number[];
+                        /** Inertia Drive Rad S2 */
+                        inertia_drive_rad_s2: number[];
+                        /** Joint Angle Deg */
+                        joint_angle_deg: number[];
+                        /** Plane Angle Deg */
+                        plane_angle_deg: number[];
+                        /** Plane Clock Front Deg */
+                        plane_clock_front_deg: number[];
+                        /** Plane Clock Rear Deg */
+                        plane_clock_rear_deg: number[];
+                        /** Shaft Length Mm */
+                        shaft_length_mm: number[];
+                        /** Torque Coast Nm */
+                        torque_coast_nm: number | null;
+                        /** Torque Drive Nm */
+                        torque_drive_nm: number | null;
+                        /** Torsional Rad S2 */
+                        torsional_rad_s2: number;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_driveline_readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @default null */
+                    axle?: {
+                        /**
+                         * Along Mm
+                         * @default 280
+                         */
+                        along_mm?: number;
+                        /**
+                         * Down Mm
+                         * @default 25
+                         */
+                        down_mm?: number;
+                    } | null;
+                    /**
+                     * Chain
+                     * @default rear
+                     * @enum {string}
+                     */
+                    chain?: "rear" | "front";
+                    /** @default null */
+                    frame?: {
+                        /**
+                         * Axle End
+                         * @default null
+                         */
+                        axle_end?: ("lower" | "higher") | null;
+                        /**
+                         * Reference
+                         * @default level
+                         * @enum {string}
+                         */
+                        reference?: "level" | "plumb";
+                        /** Value Deg */
+                        value_deg: number;
+                    } | null;
+                    /**
+                     * Joints
+                     * @default null
+                     */
+                    joints?: ("cardan" | "double_cardan" | "cv")[] | null;
+                    /** @default null */
+                    mount?: {
+                        /** Front Ahead Mm */
+                        front_ahead_mm: number;
+                        /** Tail Ahead Mm */
+                        tail_ahead_mm: number;
+                    } | null;
+                    /**
+                     * ReadMember
+                     * @description A member: its slope as the gauge shows it, and its plan angle [deg], or how far its axle end lies to the left [mm] over a distance
+                     *     along the vehicle [mm].
+                     */
+                    output: {
+                        /**
+                         * Left Mm
+                         * @default null
+                         */
+                        left_mm?: number | null;
+                        /**
+                         * Over Mm
+                         * @default null
+                         */
+                        over_mm?: number | null;
+                        /**
+                         * Plan Deg
+                         * @default null
+                         */
+                        plan_deg?: number | null;
+                        /**
+                         * GaugeReading
+                         * @description An angle as the gauge shows it [deg], whether it counts from level or from plumb, and which way the member falls: the end nearer the
+                         *     axle lower or higher; left out, the sign says it, + = lower.
+                         */
+                        side: {
+                            /**
+                             * Axle End
+                             * @default null
+                             */
+                            axle_end?: ("lower" | "higher") | null;
+                            /**
+                             * Reference
+                             * @default level
+                             * @enum {string}
+                             */
+                            reference?: "level" | "plumb";
+                            /** Value Deg */
+                            value_deg: number;
+                        };
+                    };
+                    /**
+                     * ReadMember
+                     * @description A member: its slope as the gauge shows it, and its plan angle [deg], or how far its axle end lies to the left [mm] over a distance
+                     *     along the vehicle [mm].
+                     */
+                    pinion: {
+                        /**
+                         * Left Mm
+                         * @default null
+                         */
+                        left_mm?: number | null;
+                        /**
+                         * Over Mm
+                         * @default null
+                         */
+                        over_mm?: number | null;
+                        /**
+                         * Plan Deg
+                         * @default null
+                         */
+                        plan_deg?: number | null;
+                        /**
+                         * GaugeReading
+                         * @description An angle as the gauge shows it [deg], whether it counts from level or from plumb, and which way the member falls: the end nearer the
+                         *     axle lower or higher; left out, the sign says it, + = lower.
+                         */
+                        side: {
+                            /**
+                             * Axle End
+                             * @default null
+                             */
+                            axle_end?: ("lower" | "higher") | null;
+                            /**
+                             * Reference
+                             * @default level
+                             * @enum {string}
+                             */
+                            reference?: "level" | "plumb";
+                            /** Value Deg */
+                            value_deg: number;
+                        };
+                    };
+                    /**
+                     * Points Mm
+                     * @default null
+                     */
+                    points_mm?: number[][] | null;
+                    /** Shafts */
+                    shafts: {
+                        /**
+                         * Bearing From Front Mm
+                         * @default null
+                         */
+                        bearing_from_front_mm?: number | null;
+                        /**
+                         * Clock Deg
+                         * @default 0
+                         */
+                        clock_deg?: number;
+                        /**
+                         * Length Mm
+                         * @default null
+                         */
+                        length_mm?: number | null;
+                        /** @default null */
+                        member?: {
+                            /**
+                             * Left Mm
+                             * @default null
+                             */
+                            left_mm?: number | null;
+                            /**
+                             * Over Mm
+                             * @default null
+                             */
+                            over_mm?: number | null;
+                            /**
+                             * Plan Deg
+                             * @default null
+                             */
+                            plan_deg?: number | null;
+                            /**
+                             * GaugeReading
+                             * @description An angle as the gauge shows it [deg], whether it counts from level or from plumb, and which way the member falls: the end nearer the
+                             *     axle lower or higher; left out, the sign says it, + = lower.
+                             */
+                            side: {
+                                /**
+                                 * Axle End
+                                 * @default null
+                                 */
+                                axle_end?: ("lower" | "higher") | null;
+                                /**
+                                 * Reference
+                                 * @default level
+                                 * @enum {string}
+                                 */
+                                reference?: "level" | "plumb";
+                                /** Value Deg */
+                                value_deg: number;
+                            };
+                        } | null;
+                    }[];
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Axes */
+                        axes: number[][];
+                        /** Members */
+                        members: number[][];
+                        /** Notes */
+                        notes: string[];
+                        /** Points Mm */
+                        points_mm: number[][];
+                        /**
+                         * Vehicle
+                         * @description A driveline as it stands at ride height.
+                         *
+                         *     Parameters
+                         *     ----------
+                         *     output_joint_mm, pinion_joint_mm : list of float
+                         *         First and last joint centre: rearward, left, up, [mm].
+                         *     output_axis, pinion_axis : list of float or AxisAngles
+                         *         End axes along the chain.
+                         *     axle_centre_mm : list of float
+                         *         A point of the wheel axis, about which the axle turns, [mm].
+                         *     clock_deg : list of float
+                         *         Clocking of every shaft, [deg].
+                         *     joints, front_share : list
+                         *         As in a chain of joints.
+                         *     cases : list of Case
+                         *         Places of the axle; ride height alone when left out.
+                         *     centre_bearing, second_bearing : CentreBearing, optional
+                         *         Of a shaft in two or three parts.
+                         *     mount : Mount, optional
+                         *         How the output can be raised or lowered.
+                         *     chain : {"rear", "front"}
+                         *         Which way the driveline runs.
+                         */
+                        vehicle: {
+                            /** Axle Centre Mm */
+                            axle_centre_mm: number[];
+                            /**
+                             * Cases
+                             * @default null
+                             */
+                            cases: {
+                                /**
+                                 * Dx Mm
+                                 * @default 0
+                                 */
+                                dx_mm: number;
+                                /**
+                                 * Dy Mm
+                                 * @default 0
+                                 */
+                                dy_mm: number;
+                                /**
+                                 * Dz Mm
+                                 * @default 0
+                                 */
+                                dz_mm: number;
+                                /**
+                                 * Name
+                                 * @default
+                                 */
+                                name: string;
+                                /**
+                                 * Pitch Deg
+                                 * @default 0
+                                 */
+                                pitch_deg: number;
+                                /**
+                                 * Rpm
+                                 * @default null
+                                 */
+                                rpm: number | null;
+                                /**
+                                 * Weight
+                                 * @default 1
+                                 */
+                                weight: number;
+                                /**
+                                 * Wrap Deg
+                                 * @default 0
+                                 */
+                                wrap_deg: number;
+                            }[] | null;
+                            /** @default null */
+                            centre_bearing: {
+                                /** Bearing Mm */
+                                bearing_mm: number[];
+                                /** Joint From Front Mm */
+                                joint_from_front_mm: number;
+                            } | null;
+                            /**
+                             * Chain
+                             * @default rear
+                             * @enum {string}
+                             */
+                            chain: "rear" | "front";
+                            /**
+                             * Clock Deg
+                             * @default null
+                             */
+                            clock_deg: number[] | null;
+                            /**
+                             * Front Share
+                             * @default null
+                             */
+                            front_share: number[] | null;
+                            /**
+                             * Joints
+                             * @default null
+                             */
+                            joints: ("cardan" | "double_cardan" | "cv")[] | null;
+                            /** @default null */
+                            mount: {
+                                /** Mount Mm */
+                                mount_mm: number[];
+                                /** Pivot Mm */
+                                pivot_mm: number[];
+                            } | null;
+                            /** Output Axis */
+                            output_axis: number[] | {
+                                /**
+                                 * Plan Deg
+                                 * @default 0
+                                 */
+                                plan_deg: number;
+                                /** Side Deg */
+                                side_deg: number;
+                                /**
+                                 * Side Kind
+                                 * @default projected
+                                 * @enum {string}
+                                 */
+                                side_kind: "projected" | "inclinometer";
+                            };
+                            /** Output Joint Mm */
+                            output_joint_mm: number[];
+                            /** Pinion Axis */
+                            pinion_axis: number[] | {
+                                /**
+                                 * Plan Deg
+                                 * @default 0
+                                 */
+                                plan_deg: number;
+                                /** Side Deg */
+                                side_deg: number;
+                                /**
+                                 * Side Kind
+                                 * @default projected
+                                 * @enum {string}
+                                 */
+                                side_kind: "projected" | "inclinometer";
+                            };
+                            /** Pinion Joint Mm */
+                            pinion_joint_mm: number[];
+                            /** @default null */
+                            second_bearing: {
+                                /** Bearing Mm */
+                                bearing_mm: number[];
+                                /** Joint From Front Mm */
+                                joint_from_front_mm: number;
+                            } | null;
+                        };
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_driveline_recommend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Allowed
+                     * @description What is allowed; rules of thumb unless named in `from_maker`.
+                     *
+                     *     Parameters
+                     *     ----------
+                     *     torsional_rad_s2, torsional_tolerated_rad_s2 : float
+                     *         Good up to the first, tolerated in less sensitive vehicles up to the second, [rad/s^2].
+                     *     inertia_rad_s2 : float
+                     *         Of each shaft, on drive and on coast, [rad/s^2].
+                     *     running_min_deg, running_preferred_deg : float
+                     *         Least running angle of a cross in needles: at least, and preferred, [deg].
+                     *     equivalent_deg : float
+                     *         Equivalent angle where no speed is known, [deg].
+                     *     end_difference_deg : float
+                     *         Between a shaft's two joint angles where no speed is known, [deg].
+                     *     joint_limit_deg : float, optional
+                     *         Angle at which the forks of a joint touch, from the part, [deg].
+                     *     from_maker : list of str
+                     *         Names of the fields above that come from the maker.
+                     */
+                    allowed?: {
+                        /**
+                         * End Difference Deg
+                         * @default 1
+                         */
+                        end_difference_deg?: number;
+                        /**
+                         * Equivalent Deg
+                         * @default 3
+                         */
+                        equivalent_deg?: number;
+                        /** From Maker */
+                        from_maker?: string[];
+                        /**
+                         * Inertia Rad S2
+                         * @default 1000
+                         */
+                        inertia_rad_s2?: number;
+                        /**
+                         * Joint Limit Deg
+                         * @default null
+                         */
+                        joint_limit_deg?: number | null;
+                        /**
+                         * Running Min Deg
+                         * @default 0.5
+                         */
+                        running_min_deg?: number;
+                        /**
+                         * Running Preferred Deg
+                         * @default 1
+                         */
+                        running_preferred_deg?: number;
+                        /**
+                         * Torsional Rad S2
+                         * @default 300
+                         */
+                        torsional_rad_s2?: number;
+                        /**
+                         * Torsional Tolerated Rad S2
+                         * @default 500
+                         */
+                        torsional_tolerated_rad_s2?: number;
+                    };
+                    /**
+                     * Free
+                     * @description What may be changed, each as its least and greatest value: wedge [deg], centre-bearing and tail-mount shim [mm], clocking of
+                     *     shafts by their number from the driver [deg].
+                     */
+                    free: {
+                        /**
+                         * Clock Deg
+                         * @default null
+                         */
+                        clock_deg?: {
+                            [key: string]: number[];
+                        } | null;
+                        /**
+                         * Mount Mm
+                         * @default null
+                         */
+                        mount_mm?: number[] | null;
+                        /**
+                         * Shim Mm
+                         * @default null
+                         */
+                        shim_mm?: number[] | null;
+                        /**
+                         * Wedge Deg
+                         * @default null
+                         */
+                        wedge_deg?: number[] | null;
+                    };
+                    /** @default null */
+                    front?: {
+                        /** Axle Centre Mm */
+                        axle_centre_mm: number[];
+                        /**
+                         * Cases
+                         * @default null
+                         */
+                        cases?: {
+                            /**
+                             * Dx Mm
+                             * @default 0
+                             */
+                            dx_mm?: number;
+                            /**
+                             * Dy Mm
+                             * @default 0
+                             */
+                            dy_mm?: number;
+                            /**
+                             * Dz Mm
+                             * @default 0
+                             */
+                            dz_mm?: number;
+                            /**
+                             * Name
+                             * @default
+                             */
+                            name?: string;
+                            /**
+                             * Pitch Deg
+                             * @default 0
+                             */
+                            pitch_deg?: number;
+                            /**
+                             * Rpm
+                             * @default null
+                             */
+                            rpm?: number | null;
+                            /**
+                             * Weight
+                             * @default 1
+                             */
+                            weight?: number;
+                            /**
+                             * Wrap Deg
+                             * @default 0
+                             */
+                            wrap_deg?: number;
+                        }[] | null;
+                        /** @default null */
+                        centre_bearing?: {
+                            /** Bearing Mm */
+                            bearing_mm: number[];
+                            /** Joint From Front Mm */
+                            joint_from_front_mm: number;
+                        } | null;
+                        /**
+                         * Chain
+                         * @default rear
+                         * @enum {string}
+                         */
+                        chain?: "rear" | "front";
+                        /**
+                         * Clock Deg
+                         * @default null
+                         */
+                        clock_deg?: number[] | null;
+                        /**
+                         * Front Share
+                         * @default null
+                         */
+                        front_share?: number[] | null;
+                        /**
+                         * Joints
+                         * @default null
+                         */
+                        joints?: ("cardan" | "double_cardan" | "cv")[] | null;
+                        /** @default null */
+                        mount?: {
+                            /** Mount Mm */
+                            mount_mm: number[];
+                            /** Pivot Mm */
+                            pivot_mm: number[];
+                        } | null;
+                        /** Output Axis */
+                        output_axis: number[] | {
+                            /**
+                             * Plan Deg
+                             * @default 0
+                             */
+                            plan_deg?: number;
+                            /** Side Deg */
+                            side_deg: number;
+                            /**
+                             * Side Kind
+                             * @default projected
+                             * @enum {string}
+                             */
+                            side_kind?: "projected" | "inclinometer";
+                        };
+                        /** Output Joint Mm */
+                        output_joint_mm: number[];
+                        /** Pinion Axis */
+                        pinion_axis: number[] | {
+                            /**
+                             * Plan Deg
+                             * @default 0
+                             */
+                            plan_deg?: number;
+                            /** Side Deg */
+                            side_deg: number;
+                            /**
+                             * Side Kind
+                             * @default projected
+                             * @enum {string}
+                             */
+                            side_kind?: "projected" | "inclinometer";
+                        };
+                        /** Pinion Joint Mm */
+                        pinion_joint_mm: number[];
+                        /** @default null */
+                        second_bearing?: {
+                            /** Bearing Mm */
+                            bearing_mm: number[];
+                            /** Joint From Front Mm */
+                            joint_from_front_mm: number;
+                        } | null;
+                    } | null;
+                    /**
+                     * Objective
+                     * @default rms
+                     * @enum {string}
+                     */
+                    objective?: "rms" | "max";
+                    /**
+                     * Rpm
+                     * @default 0
+                     */
+                    rpm?: number;
+                    /**
+                     * Teeth
+                     * @default null
+                     */
+                    teeth?: (number | null)[] | null;
+                    /**
+                     * Vehicle
+                     * @description A driveline as it stands at ride height.
+                     *
+                     *     Parameters
+                     *     ----------
+                     *     output_joint_mm, pinion_joint_mm : list of float
+                     *         First and last joint centre: rearward, left, up, [mm].
+                     *     output_axis, pinion_axis : list of float or AxisAngles
+                     *         End axes along the chain.
+                     *     axle_centre_mm : list of float
+                     *         A point of the wheel axis, about which the axle turns, [mm].
+                     *     clock_deg : list of float
+                     *         Clocking of every shaft, [deg].
+                     *     joints, front_share : list
+                     *         As in a chain of joints.
+                     *     cases : list of Case
+                     *         Places of the axle; ride height alone when left out.
+                     *     centre_bearing, second_bearing : CentreBearing, optional
+                     *         Of a shaft in two or three parts.
+                     *     mount : Mount, optional
+                     *         How the output can be raised or lowered.
+                     *     chain : {"rear", "front"}
+                     *         Which way the driveline runs.
+                     */
+                    vehicle: {
+                        /** Axle Centre Mm */
+                        axle_centre_mm: number[];
+                        /**
+                         * Cases
+                         * @default null
+                         */
+                        cases?: {
+                            /**
+                             * Dx Mm
+                             * @default 0
+                             */
+                            dx_mm?: number;
+                            /**
+                             * Dy Mm
+                             * @default 0
+                             */
+                            dy_mm?: number;
+                            /**
+                             * Dz Mm
+                             * @default 0
+                             */
+                            dz_mm?: number;
+                            /**
+                             * Name
+                             * @default
+                             */
+                            name?: string;
+                            /**
+                             * Pitch Deg
+                             * @default 0
+                             */
+                            pitch_deg?: number;
+                            /**
+                             * Rpm
+                             * @default null
+                             */
+                            rpm?: number | null;
+                            /**
+                             * Weight
+                             * @default 1
+                             */
+                            weight?: number;
+                            /**
+                             * Wrap Deg
+                             * @default 0
+                             */
+                            wrap_deg?: number;
+                        }[] | null;
+                        /** @default null */
+                        centre_bearing?: {
+                            /** Bearing Mm */
+                            bearing_mm: number[];
+                            /** Joint From Front Mm */
+                            joint_from_front_mm: number;
+                        } | null;
+                        /**
+                         * Chain
+                         * @default rear
+                         * @enum {string}
+                         */
+                        chain?: "rear" | "front";
+                        /**
+                         * Clock Deg
+                         * @default null
+                         */
+                        clock_deg?: number[] | null;
+                        /**
+                         * Front Share
+                         * @default null
+                         */
+                        front_share?: number[] | null;
+                        /**
+                         * Joints
+                         * @default null
+                         */
+                        joints?: ("cardan" | "double_cardan" | "cv")[] | null;
+                        /** @default null */
+                        mount?: {
+                            /** Mount Mm */
+                            mount_mm: number[];
+                            /** Pivot Mm */
+                            pivot_mm: number[];
+                        } | null;
+                        /** Output Axis */
+                        output_axis: number[] | {
+                            /**
+                             * Plan Deg
+                             * @default 0
+                             */
+                            plan_deg?: number;
+                            /** Side Deg */
+                            side_deg: number;
+                            /**
+                             * Side Kind
+                             * @default projected
+                             * @enum {string}
+                             */
+                            side_kind?: "projected" | "inclinometer";
+                        };
+                        /** Output Joint Mm */
+                        output_joint_mm: number[];
+                        /** Pinion Axis */
+                        pinion_axis: number[] | {
+                            /**
+                             * Plan Deg
+                             * @default 0
+                             */
+                            plan_deg?: number;
+                            /** Side Deg */
+                            side_deg: number;
+                            /**
+                             * Side Kind
+                             * @default projected
+                             * @enum {string}
+                             */
+                            side_kind?: "projected" | "inclinometer";
+                        };
+                        /** Pinion Joint Mm */
+                        pinion_joint_mm: number[];
+                        /** @default null */
+                        second_bearing?: {
+                            /** Bearing Mm */
+                            bearing_mm: number[];
+                            /** Joint From Front Mm */
+                            joint_from_front_mm: number;
+                        } | null;
+                    };
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** At Bound */
+                        at_bound: string[];
+                        plan: {
+                            /** After */
+                            after: {
+                                /** B Eq Deg */
+                                b_eq_deg: number;
+                                /** Joint Angle Deg */
+                                joint_angle_deg: number[];
+                                /** Name */
+                                name: string;
+                                /** Use */
+                                use: number;
+                            }[];
+                            /** Before */
+                            before: {
+                                /** B Eq Deg */
+                                b_eq_deg: number;
+                                /** Joint Angle Deg */
+                                joint_angle_deg: number[];
+                                /** Name */
+                                name: string;
+                                /** Use */
+                                use: number;
+                            }[];
+                            /** Changes */
+                            changes: {
+                                /** Amount */
+                                amount: number;
+                                /** Costs */
+                                costs: string[];
+                                /** Does */
+                                does: string;
+                                /** Name */
+                                name: string;
+                                /** Teeth */
+                                teeth: number | null;
+                                /** Text */
+                                text: string;
+                            }[];
+                            /** Others */
+                            others: string[][];
+                            /** Reasons */
+                            reasons: string[];
+                            /** Score Deg */
+                            score_deg: number;
+                            /** Settings */
+                            settings: {
+                                [key: string]: number;
+                            };
+                            /** Within */
+                            within: boolean;
+                        } | null;
+                        /** Rounded */
+                        rounded: {
+                            [key: string]: number;
+                        };
+                        /** Score Before Deg */
+                        score_before_deg: number;
+                        /** Score Deg */
+                        score_deg: number;
+                        /** Score Rounded Deg */
+                        score_rounded_deg: number;
+                        /** Settings */
+                        settings: {
+                            [key: string]: number;
+                        };
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_driveline_slip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Clearance Min Mm
+                     * @default 25
+                     */
+                    clearance_min_mm?: number;
+                    /** Collapse Ride Mm */
+                    collapse_ride_mm: number;
+                    /** Engaged Ride Mm */
+                    engaged_ride_mm: number;
+                    /**
+                     * Engagement Diameters
+                     * @default 2
+                     */
+                    engagement_diameters?: number;
+                    /** Length Max Mm */
+                    length_max_mm: number;
+                    /** Length Min Mm */
+                    length_min_mm: number;
+                    /** Length Ride Mm */
+                    length_ride_mm: number;
+                    /**
+                     * Resolution Mm
+                     * @default 1
+                     */
+                    resolution_mm?: number;
+                    /** Spline Diameter Mm */
+                    spline_diameter_mm: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Clearance Ok */
+                        clearance_ok: boolean;
+                        /** Clearance Shortest Mm */
+                        clearance_shortest_mm: number;
+                        /** Collapse Ride Needed Mm */
+                        collapse_ride_needed_mm: number;
+                        /** Engaged Longest Mm */
+                        engaged_longest_mm: number;
+                        /** Engaged Ok */
+                        engaged_ok: boolean;
+                        /** Engaged Required Mm */
+                        engaged_required_mm: number;
+                        /** Engaged Ride Needed Mm */
+                        engaged_ride_needed_mm: number;
+                        /** Lengthen Shaft By Mm */
+                        lengthen_shaft_by_mm: number;
+                        /** One Length Serves */
+                        one_length_serves: boolean;
+                        /** Reasons */
+                        reasons: {
+                            /** Code */
+                            code: string;
+                            /**
+                             * Field
+                             * @default null
+                             */
+                            field: string | null;
+                            /** Text */
+                            text: string;
+                        }[];
+                        /** Slip Travel Mm */
+                        slip_travel_mm: number;
+                        /**
+                         * Verdict
+                         * @enum {string}
+                         */
+                        verdict: "in" | "edge" | "out" | "unknown";
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_driveline_state: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @default null */
+                    case?: {
+                        /**
+                         * Dx Mm
+                         * @default 0
+                         */
+                        dx_mm?: number;
+                        /**
+                         * Dy Mm
+                         * @default 0
+                         */
+                        dy_mm?: number;
+                        /**
+                         * Dz Mm
+                         * @default 0
+                         */
+                        dz_mm?: number;
+                        /**
+                         * Name
+                         * @default
+                         */
+                        name?: string;
+                        /**
+                         * Pitch Deg
+                         * @default 0
+                         */
+                        pitch_deg?: number;
+                        /**
+                         * Rpm
+                         * @default null
+                         */
+                        rpm?: number | null;
+                        /**
+                         * Weight
+                         * @default 1
+                         */
+                        weight?: number;
+                        /**
+                         * Wrap Deg
+                         * @default 0
+                         */
+                        wrap_deg?: number;
+                    } | null;
+                    /**
+                     * Clock Deg
+                     * @default null
+                     */
+                    clock_deg?: number[] | null;
+                    /**
+                     * Mount Mm
+                     * @default 0
+                     */
+                    mount_mm?: number;
+                    /**
+                     * Shim Mm
+                     * @default 0
+                     */
+                    shim_mm?: number;
+                    /**
+                     * Vehicle
+                     * @description A driveline as it stands at ride height.
+                     *
+                     *     Parameters
+                     *     ----------
+                     *     output_joint_mm, pinion_joint_mm : list of float
+                     *         First and last joint centre: rearward, left, up, [mm].
+                     *     output_axis, pinion_axis : list of float or AxisAngles
+                     *         End axes along the chain.
+                     *     axle_centre_mm : list of float
+                     *         A point of the wheel axis, about which the axle turns, [mm].
+                     *     clock_deg : list of float
+                     *         Clocking of every shaft, [deg].
+                     *     joints, front_share : list
+                     *         As in a chain of joints.
+                     *     cases : list of Case
+                     *         Places of the axle; ride height alone when left out.
+                     *     centre_bearing, second_bearing : CentreBearing, optional
+                     *         Of a shaft in two or three parts.
+                     *     mount : Mount, optional
+                     *         How the output can be raised or lowered.
+                     *     chain : {"rear", "front"}
+                     *         Which way the driveline runs.
+                     */
+                    vehicle: {
+                        /** Axle Centre Mm */
+                        axle_centre_mm: number[];
+                        /**
+                         * Cases
+                         * @default null
+                         */
+                        cases?: {
+                            /**
+                             * Dx Mm
+                             * @default 0
+                             */
+                            dx_mm?: number;
+                            /**
+                             * Dy Mm
+                             * @default 0
+                             */
+                            dy_mm?: number;
+                            /**
+                             * Dz Mm
+                             * @default 0
+                             */
+                            dz_mm?: number;
+                            /**
+                             * Name
+                             * @default
+                             */
+                            name?: string;
+                            /**
+                             * Pitch Deg
+                             * @default 0
+                             */
+                            pitch_deg?: number;
+                            /**
+                             * Rpm
+                             * @default null
+                             */
+                            rpm?: number | null;
+                            /**
+                             * Weight
+                             * @default 1
+                             */
+                            weight?: number;
+                            /**
+                             * Wrap Deg
+                             * @default 0
+                             */
+                            wrap_deg?: number;
+                        }[] | null;
+                        /** @default null */
+                        centre_bearing?: {
+                            /** Bearing Mm */
+                            bearing_mm: number[];
+                            /** Joint From Front Mm */
+                            joint_from_front_mm: number;
+                        } | null;
+                        /**
+                         * Chain
+                         * @default rear
+                         * @enum {string}
+                         */
+                        chain?: "rear" | "front";
+                        /**
+                         * Clock Deg
+                         * @default null
+                         */
+                        clock_deg?: number[] | null;
+                        /**
+                         * Front Share
+                         * @default null
+                         */
+                        front_share?: number[] | null;
+                        /**
+                         * Joints
+                         * @default null
+                         */
+                        joints?: ("cardan" | "double_cardan" | "cv")[] | null;
+                        /** @default null */
+                        mount?: {
+                            /** Mount Mm */
+                            mount_mm: number[];
+                            /** Pivot Mm */
+                            pivot_mm: number[];
+                        } | null;
+                        /** Output Axis */
+                        output_axis: number[] | {
+                            /**
+                             * Plan Deg
+                             * @default 0
+                             */
+                            plan_deg?: number;
+                            /** Side Deg */
+                            side_deg: number;
+                            /**
+                             * Side Kind
+                             * @default projected
+                             * @enum {string}
+                             */
+                            side_kind?: "projected" | "inclinometer";
+                        };
+                        /** Output Joint Mm */
+                        output_joint_mm: number[];
+                        /** Pinion Axis */
+                        pinion_axis: number[] | {
+                            /**
+                             * Plan Deg
+                             * @default 0
+                             */
+                            plan_deg?: number;
+                            /** Side Deg */
+                            side_deg: number;
+                            /**
+                             * Side Kind
+                             * @default projected
+                             * @enum {string}
+                             */
+                            side_kind?: "projected" | "inclinometer";
+                        };
+                        /** Pinion Joint Mm */
+                        pinion_joint_mm: number[];
+                        /** @default null */
+                        second_bearing?: {
+                            /** Bearing Mm */
+                            bearing_mm: number[];
+                            /** Joint From Front Mm */
+                            joint_from_front_mm: number;
+                        } | null;
+                    };
+                    /**
+                     * Wedge Deg
+                     * @default 0
+                     */
+                    wedge_deg?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Axes */
+                        axes: number[][];
+                        /** B Eq Deg */
+                        b_eq_deg: number;
+                        /** Joint Angle Deg */
+                        joint_angle_deg: number[];
+                        /** Last Shaft Mm */
+                        last_shaft_mm: number;
+                        /** Output Side Deg */
+                        output_side_deg: number;
+                        /** Pinion Joint Mm */
+                        pinion_joint_mm: number[];
+                        /** Pinion Side Deg */
+                        pinion_side_deg: number;
+                        /** Plane Angle Deg */
+                        plane_angle_deg: number[];
+                        /** Points Mm */
+                        points_mm: number[][];
+                        /** Shaft Length Mm */
+                        shaft_length_mm: number[];
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_driveline_travel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** Bump Mm */
+                    bump_mm: number;
+                    /** Droop Mm */
+                    droop_mm: number;
+                    /**
+                     * Mount Mm
+                     * @default 0
+                     */
+                    mount_mm?: number;
+                    /**
+                     * Pitch Ratio
+                     * @default 1
+                     */
+                    pitch_ratio?: number;
+                    /**
+                     * Pivot Mm
+                     * @default null
+                     */
+                    pivot_mm?: number[] | null;
+                    /**
+                     * Shim Mm
+                     * @default 0
+                     */
+                    shim_mm?: number;
+                    /**
+                     * Vehicle
+                     * @description A driveline as it stands at ride height.
+                     *
+                     *     Parameters
+                     *     ----------
+                     *     output_joint_mm, pinion_joint_mm : list of float
+                     *         First and last joint centre: rearward, left, up, [mm].
+                     *     output_axis, pinion_axis : list of float or AxisAngles
+                     *         End axes along the chain.
+                     *     axle_centre_mm : list of float
+                     *         A point of the wheel axis, about which the axle turns, [mm].
+                     *     clock_deg : list of float
+                     *         Clocking of every shaft, [deg].
+                     *     joints, front_share : list
+                     *         As in a chain of joints.
+                     *     cases : list of Case
+                     *         Places of the axle; ride height alone when left out.
+                     *     centre_bearing, second_bearing : CentreBearing, optional
+                     *         Of a shaft in two or three parts.
+                     *     mount : Mount, optional
+                     *         How the output can be raised or lowered.
+                     *     chain : {"rear", "front"}
+                     *         Which way the driveline runs.
+                     */
+                    vehicle: {
+                        /** Axle Centre Mm */
+                        axle_centre_mm: number[];
+                        /**
+                         * Cases
+                         * @default null
+                         */
+                        cases?: {
+                            /**
+                             * Dx Mm
+                             * @default 0
+                             */
+                            dx_mm?: number;
+                            /**
+                             * Dy Mm
+                             * @default 0
+                             */
+                            dy_mm?: number;
+                            /**
+                             * Dz Mm
+                             * @default 0
+                             */
+                            dz_mm?: number;
+                            /**
+                             * Name
+                             * @default
+                             */
+                            name?: string;
+                            /**
+                             * Pitch Deg
+                             * @default 0
+                             */
+                            pitch_deg?: number;
+                            /**
+                             * Rpm
+                             * @default null
+                             */
+                            rpm?: number | null;
+                            /**
+                             * Weight
+                             * @default 1
+                             */
+                            weight?: number;
+                            /**
+                             * Wrap Deg
+                             * @default 0
+                             */
+                            wrap_deg?: number;
+                        }[] | null;
+                        /** @default null */
+                        centre_bearing?: {
+                            /** Bearing Mm */
+                            bearing_mm: number[];
+                            /** Joint From Front Mm */
+                            joint_from_front_mm: number;
+                        } | null;
+                        /**
+                         * Chain
+                         * @default rear
+                         * @enum {string}
+                         */
+                        chain?: "rear" | "front";
+                        /**
+                         * Clock Deg
+                         * @default null
+                         */
+                        clock_deg?: number[] | null;
+                        /**
+                         * Front Share
+                         * @default null
+                         */
+                        front_share?: number[] | null;
+                        /**
+                         * Joints
+                         * @default null
+                         */
+                        joints?: ("cardan" | "double_cardan" | "cv")[] | null;
+                        /** @default null */
+                        mount?: {
+                            /** Mount Mm */
+                            mount_mm: number[];
+                            /** Pivot Mm */
+                            pivot_mm: number[];
+                        } | null;
+                        /** Output Axis */
+                        output_axis: number[] | {
+                            /**
+                             * Plan Deg
+                             * @default 0
+                             */
+                            plan_deg?: number;
+                            /** Side Deg */
+                            side_deg: number;
+                            /**
+                             * Side Kind
+                             * @default projected
+                             * @enum {string}
+                             */
+                            side_kind?: "projected" | "inclinometer";
+                        };
+                        /** Output Joint Mm */
+                        output_joint_mm: number[];
+                        /** Pinion Axis */
+                        pinion_axis: number[] | {
+                            /**
+                             * Plan Deg
+                             * @default 0
+                             */
+                            plan_deg?: number;
+                            /** Side Deg */
+                            side_deg: number;
+                            /**
+                             * Side Kind
+                             * @default projected
+                             * @enum {string}
+                             */
+                            side_kind?: "projected" | "inclinometer";
+                        };
+                        /** Pinion Joint Mm */
+                        pinion_joint_mm: number[];
+                        /** @default null */
+                        second_bearing?: {
+                            /** Bearing Mm */
+                            bearing_mm: number[];
+                            /** Joint From Front Mm */
+                            joint_from_front_mm: number;
+                        } | null;
+                    };
+                    /**
+                     * Wedge Deg
+                     * @default 0
+                     */
+                    wedge_deg?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** B Eq Max Deg */
+                        b_eq_max_deg: number;
+                        /** Joint Max At Mm */
+                        joint_max_at_mm: number[];
+                        /** Joint Max Deg */
+                        joint_max_deg: number[];
+                        /** Length Bump Mm */
+                        length_bump_mm: number;
+                        /** Length Droop Mm */
+                        length_droop_mm: number;
+                        /** Length Max Mm */
+                        length_max_mm: number;
+                        /** Length Min Mm */
+                        length_min_mm: number;
+                        /** Length Ride Mm */
+                        length_ride_mm: number;
+                        /** Longest At Mm */
+                        longest_at_mm: number;
+                        /** Plunge In Mm */
+                        plunge_in_mm: number;
+                        /** Plunge Out Mm */
+                        plunge_out_mm: number;
+                        /** Shortest At Mm */
+                        shortest_at_mm: number;
+                        /** Sweep */
+                        sweep: {
+                            /** B Eq Deg */
+                            b_eq_deg: number;
+                            /** Dz Mm */
+                            dz_mm: number;
+                            /** Joint Angle Deg */
+                            joint_angle_deg: number[];
+                            /** Length Mm */
+                            length_mm: number;
                         }[];
                     };
                 };
@@ -8160,6 +13595,626 @@ export interface operations {
             };
         };
     };
+    compute_shaft_compare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * ShaftQuestion
+                     * @description A tube with its length from joint centre to joint centre [mm], share of the bending speed that is allowed [-], rolling
+                     *     circumference [m] and all reduction behind the shaft [-], the greatest shaft speed it must stand [rpm].
+                     */
+                    a: {
+                        /**
+                         * Circumference M
+                         * @default null
+                         */
+                        circumference_m?: number | null;
+                        /**
+                         * Fraction
+                         * @default 0.75
+                         */
+                        fraction?: number;
+                        /** Length Mm */
+                        length_mm: number;
+                        /**
+                         * Material
+                         * @default steel
+                         */
+                        material?: ("steel" | "aluminium" | "carbon") | {
+                            /** Density Kg M3 */
+                            density_kg_m3: number;
+                            /** E Gpa */
+                            e_gpa: number;
+                            /** G Gpa */
+                            g_gpa: number;
+                            /**
+                             * Note
+                             * @default as entered
+                             */
+                            note?: string;
+                            /**
+                             * Shear Mpa
+                             * @default null
+                             */
+                            shear_mpa?: number | null;
+                            /** Yield Mpa */
+                            yield_mpa: number;
+                        };
+                        /** Outer Mm */
+                        outer_mm: number;
+                        /**
+                         * Ratio
+                         * @default null
+                         */
+                        ratio?: number | null;
+                        /**
+                         * Rpm
+                         * @default null
+                         */
+                        rpm?: number | null;
+                        /** Wall Mm */
+                        wall_mm: number;
+                    };
+                    /**
+                     * ShaftQuestion
+                     * @description A tube with its length from joint centre to joint centre [mm], share of the bending speed that is allowed [-], rolling
+                     *     circumference [m] and all reduction behind the shaft [-], the greatest shaft speed it must stand [rpm].
+                     */
+                    b: {
+                        /**
+                         * Circumference M
+                         * @default null
+                         */
+                        circumference_m?: number | null;
+                        /**
+                         * Fraction
+                         * @default 0.75
+                         */
+                        fraction?: number;
+                        /** Length Mm */
+                        length_mm: number;
+                        /**
+                         * Material
+                         * @default steel
+                         */
+                        material?: ("steel" | "aluminium" | "carbon") | {
+                            /** Density Kg M3 */
+                            density_kg_m3: number;
+                            /** E Gpa */
+                            e_gpa: number;
+                            /** G Gpa */
+                            g_gpa: number;
+                            /**
+                             * Note
+                             * @default as entered
+                             */
+                            note?: string;
+                            /**
+                             * Shear Mpa
+                             * @default null
+                             */
+                            shear_mpa?: number | null;
+                            /** Yield Mpa */
+                            yield_mpa: number;
+                        };
+                        /** Outer Mm */
+                        outer_mm: number;
+                        /**
+                         * Ratio
+                         * @default null
+                         */
+                        ratio?: number | null;
+                        /**
+                         * Rpm
+                         * @default null
+                         */
+                        rpm?: number | null;
+                        /** Wall Mm */
+                        wall_mm: number;
+                    };
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /**
+                         * Shaft
+                         * @description First bending speed, the same with shear and rotary inertia, and the speed allowed [rpm]; mass [kg], inertia [kg m^2]; torque at
+                         *     yield and at which a thin wall would buckle [Nm], twist [deg per kNm]; with tyre and ratio the road speed allowed [km/h] and the
+                         *     mass that its inertia is worth at the wheel [kg]; whether it stands `rpm`; the material's note.
+                         */
+                        a: {
+                            /** Allowed Rpm */
+                            allowed_rpm: number;
+                            /** Critical Rpm */
+                            critical_rpm: number;
+                            /** Critical With Shear Rpm */
+                            critical_with_shear_rpm: number;
+                            /** Equivalent Mass Kg */
+                            equivalent_mass_kg: number | null;
+                            /** Inertia Kgm2 */
+                            inertia_kgm2: number;
+                            /** Mass Kg */
+                            mass_kg: number;
+                            /** Material Note */
+                            material_note: string;
+                            /** Max Speed Kmh */
+                            max_speed_kmh: number | null;
+                            /** Reasons */
+                            reasons: {
+                                /** Code */
+                                code: string;
+                                /**
+                                 * Field
+                                 * @default null
+                                 */
+                                field: string | null;
+                                /** Text */
+                                text: string;
+                            }[];
+                            /** Torque Buckling Nm */
+                            torque_buckling_nm: number;
+                            /** Torque Yield Nm */
+                            torque_yield_nm: number;
+                            /** Twist Deg Per Knm */
+                            twist_deg_per_knm: number;
+                            /**
+                             * Verdict
+                             * @enum {string}
+                             */
+                            verdict: "in" | "edge" | "out" | "unknown";
+                        };
+                        /**
+                         * Shaft
+                         * @description First bending speed, the same with shear and rotary inertia, and the speed allowed [rpm]; mass [kg], inertia [kg m^2]; torque at
+                         *     yield and at which a thin wall would buckle [Nm], twist [deg per kNm]; with tyre and ratio the road speed allowed [km/h] and the
+                         *     mass that its inertia is worth at the wheel [kg]; whether it stands `rpm`; the material's note.
+                         */
+                        b: {
+                            /** Allowed Rpm */
+                            allowed_rpm: number;
+                            /** Critical Rpm */
+                            critical_rpm: number;
+                            /** Critical With Shear Rpm */
+                            critical_with_shear_rpm: number;
+                            /** Equivalent Mass Kg */
+                            equivalent_mass_kg: number | null;
+                            /** Inertia Kgm2 */
+                            inertia_kgm2: number;
+                            /** Mass Kg */
+                            mass_kg: number;
+                            /** Material Note */
+                            material_note: string;
+                            /** Max Speed Kmh */
+                            max_speed_kmh: number | null;
+                            /** Reasons */
+                            reasons: {
+                                /** Code */
+                                code: string;
+                                /**
+                                 * Field
+                                 * @default null
+                                 */
+                                field: string | null;
+                                /** Text */
+                                text: string;
+                            }[];
+                            /** Torque Buckling Nm */
+                            torque_buckling_nm: number;
+                            /** Torque Yield Nm */
+                            torque_yield_nm: number;
+                            /** Twist Deg Per Knm */
+                            twist_deg_per_knm: number;
+                            /**
+                             * Verdict
+                             * @enum {string}
+                             */
+                            verdict: "in" | "edge" | "out" | "unknown";
+                        };
+                        /** Ratios */
+                        ratios: {
+                            [key: string]: number;
+                        };
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_shaft_design_torque: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** Axle Load Kg */
+                    axle_load_kg: number;
+                    /** Circumference M */
+                    circumference_m: number;
+                    /**
+                     * Efficiency
+                     * @default 0.9
+                     */
+                    efficiency?: number;
+                    /** Engine Nm */
+                    engine_nm: number;
+                    /** Low Ratio */
+                    low_ratio: number;
+                    /**
+                     * Mu
+                     * @default 0.8
+                     */
+                    mu?: number;
+                    /** Ratio */
+                    ratio: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Design Nm */
+                        design_nm: number;
+                        /** Engine Nm */
+                        engine_nm: number;
+                        /** Slip Nm */
+                        slip_nm: number;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_shaft_max_length: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Fraction
+                     * @default 0.75
+                     */
+                    fraction?: number;
+                    /**
+                     * Material
+                     * @default steel
+                     */
+                    material?: ("steel" | "aluminium" | "carbon") | {
+                        /** Density Kg M3 */
+                        density_kg_m3: number;
+                        /** E Gpa */
+                        e_gpa: number;
+                        /** G Gpa */
+                        g_gpa: number;
+                        /**
+                         * Note
+                         * @default as entered
+                         */
+                        note?: string;
+                        /**
+                         * Shear Mpa
+                         * @default null
+                         */
+                        shear_mpa?: number | null;
+                        /** Yield Mpa */
+                        yield_mpa: number;
+                    };
+                    /** Outer Mm */
+                    outer_mm: number;
+                    /** Rpm */
+                    rpm: number;
+                    /** Wall Mm */
+                    wall_mm: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Max Length Mm */
+                        max_length_mm: number;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_shaft_supports: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** Mass Kg */
+                    mass_kg: number;
+                    /** Shaft Critical Rpm */
+                    shaft_critical_rpm: number;
+                    /** Support Front N Per M */
+                    support_front_n_per_m: number;
+                    /** Support Rear N Per M */
+                    support_rear_n_per_m: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Critical Rpm */
+                        critical_rpm: number;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_shaft_tube: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Circumference M
+                     * @default null
+                     */
+                    circumference_m?: number | null;
+                    /**
+                     * Fraction
+                     * @default 0.75
+                     */
+                    fraction?: number;
+                    /** Length Mm */
+                    length_mm: number;
+                    /**
+                     * Material
+                     * @default steel
+                     */
+                    material?: ("steel" | "aluminium" | "carbon") | {
+                        /** Density Kg M3 */
+                        density_kg_m3: number;
+                        /** E Gpa */
+                        e_gpa: number;
+                        /** G Gpa */
+                        g_gpa: number;
+                        /**
+                         * Note
+                         * @default as entered
+                         */
+                        note?: string;
+                        /**
+                         * Shear Mpa
+                         * @default null
+                         */
+                        shear_mpa?: number | null;
+                        /** Yield Mpa */
+                        yield_mpa: number;
+                    };
+                    /** Outer Mm */
+                    outer_mm: number;
+                    /**
+                     * Ratio
+                     * @default null
+                     */
+                    ratio?: number | null;
+                    /**
+                     * Rpm
+                     * @default null
+                     */
+                    rpm?: number | null;
+                    /** Wall Mm */
+                    wall_mm: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Allowed Rpm */
+                        allowed_rpm: number;
+                        /** Critical Rpm */
+                        critical_rpm: number;
+                        /** Critical With Shear Rpm */
+                        critical_with_shear_rpm: number;
+                        /** Equivalent Mass Kg */
+                        equivalent_mass_kg: number | null;
+                        /** Inertia Kgm2 */
+                        inertia_kgm2: number;
+                        /** Mass Kg */
+                        mass_kg: number;
+                        /** Material Note */
+                        material_note: string;
+                        /** Max Speed Kmh */
+                        max_speed_kmh: number | null;
+                        /** Reasons */
+                        reasons: {
+                            /** Code */
+                            code: string;
+                            /**
+                             * Field
+                             * @default null
+                             */
+                            field: string | null;
+                            /** Text */
+                            text: string;
+                        }[];
+                        /** Torque Buckling Nm */
+                        torque_buckling_nm: number;
+                        /** Torque Yield Nm */
+                        torque_yield_nm: number;
+                        /** Twist Deg Per Knm */
+                        twist_deg_per_knm: number;
+                        /**
+                         * Verdict
+                         * @enum {string}
+                         */
+                        verdict: "in" | "edge" | "out" | "unknown";
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_shaft_with_ends: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** End Length Mm */
+                    end_length_mm: number;
+                    /** End Mass Kg */
+                    end_mass_kg: number;
+                    /** Length Mm */
+                    length_mm: number;
+                    /**
+                     * Material
+                     * @default steel
+                     */
+                    material?: ("steel" | "aluminium" | "carbon") | {
+                        /** Density Kg M3 */
+                        density_kg_m3: number;
+                        /** E Gpa */
+                        e_gpa: number;
+                        /** G Gpa */
+                        g_gpa: number;
+                        /**
+                         * Note
+                         * @default as entered
+                         */
+                        note?: string;
+                        /**
+                         * Shear Mpa
+                         * @default null
+                         */
+                        shear_mpa?: number | null;
+                        /** Yield Mpa */
+                        yield_mpa: number;
+                    };
+                    /** Outer Mm */
+                    outer_mm: number;
+                    /** Wall Mm */
+                    wall_mm: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Critical Rpm */
+                        critical_rpm: number;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     compute_shims_pick: {
         parameters: {
             query?: never;
@@ -8405,6 +14460,694 @@ export interface operations {
             };
         };
     };
+    compute_vibration_bearing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** Ball Mm */
+                    ball_mm: number;
+                    /** Balls */
+                    balls: number;
+                    /**
+                     * Contact Deg
+                     * @default 0
+                     */
+                    contact_deg?: number;
+                    /** Pitch Mm */
+                    pitch_mm: number;
+                    /** Relative Hz */
+                    relative_hz: number;
+                    /**
+                     * Turning
+                     * @default inner
+                     * @enum {string}
+                     */
+                    turning?: "inner" | "outer";
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Bpfi Hz */
+                        bpfi_hz: number;
+                        /** Bpfo Hz */
+                        bpfo_hz: number;
+                        /** Bsf Hz */
+                        bsf_hz: number;
+                        /** Ftf Hz */
+                        ftf_hz: number;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_vibration_felt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Drivetrain
+                     * @description Rolling circumference [m]; axle, hub and transfer ratio [-]; teeth of the pinion; engine's cylinders and strokes; whether a front
+                     *     shaft turns as well; bearings.
+                     */
+                    drivetrain: {
+                        /** Axle Ratio */
+                        axle_ratio: number;
+                        /** Bearings */
+                        bearings?: {
+                            /** Ball Mm */
+                            ball_mm: number;
+                            /** Balls */
+                            balls: number;
+                            /**
+                             * Contact Deg
+                             * @default 0
+                             */
+                            contact_deg?: number;
+                            /** Name */
+                            name: string;
+                            /** Pitch Mm */
+                            pitch_mm: number;
+                            /**
+                             * Turning
+                             * @default inner
+                             * @enum {string}
+                             */
+                            turning?: "inner" | "outer";
+                            /**
+                             * Turns With
+                             * @enum {string}
+                             */
+                            turns_with: "wheel" | "prop" | "gearbox_output" | "engine";
+                        }[];
+                        /** Circumference M */
+                        circumference_m: number;
+                        /**
+                         * Cylinders
+                         * @default null
+                         */
+                        cylinders?: number | null;
+                        /**
+                         * Front Shaft
+                         * @default false
+                         */
+                        front_shaft?: boolean;
+                        /**
+                         * Hub Ratio
+                         * @default 1
+                         */
+                        hub_ratio?: number;
+                        /**
+                         * Pinion Teeth
+                         * @default null
+                         */
+                        pinion_teeth?: number | null;
+                        /**
+                         * Strokes
+                         * @default 4
+                         */
+                        strokes?: number;
+                        /**
+                         * Transfer Ratio
+                         * @default 1
+                         */
+                        transfer_ratio?: number;
+                    };
+                    /** Loads */
+                    loads?: ("drive" | "float" | "overrun")[];
+                    /** Outcomes */
+                    outcomes?: {
+                        /** Code */
+                        code: string;
+                        /**
+                         * Result
+                         * @enum {string}
+                         */
+                        result: "changed" | "stayed";
+                    }[];
+                    /**
+                     * Quality
+                     * @default null
+                     */
+                    quality?: ("pulse" | "buzz" | "tone") | null;
+                    /**
+                     * Sigma Rel
+                     * @default 0.02
+                     */
+                    sigma_rel?: number;
+                    /** Tests */
+                    tests: {
+                        /**
+                         * Engine Rpm
+                         * @default null
+                         */
+                        engine_rpm?: number | null;
+                        /**
+                         * F Hz
+                         * @default null
+                         */
+                        f_hz?: number | null;
+                        /**
+                         * Gear Ratio
+                         * @default null
+                         */
+                        gear_ratio?: number | null;
+                        /**
+                         * Sigma Hz
+                         * @default 1.5
+                         */
+                        sigma_hz?: number;
+                        /** Speed Kmh */
+                        speed_kmh: number;
+                    }[];
+                    /**
+                     * Where
+                     * @default null
+                     */
+                    where?: ("steering_wheel" | "seat" | "floor" | "pedals" | "nowhere_special") | null;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Inseparable */
+                        inseparable: string[][];
+                        /** Next Checks */
+                        next_checks: {
+                            /** Caution */
+                            caution: string;
+                            /** Code */
+                            code: string;
+                            /** How */
+                            how: string;
+                            /** If It Changes */
+                            if_it_changes: string;
+                            /** If It Stays */
+                            if_it_stays: string;
+                            /** Minutes */
+                            minutes: number;
+                            /** Title */
+                            title: string;
+                        }[];
+                        /** Reason */
+                        reason: string;
+                        /** Suspects */
+                        suspects: {
+                            /** Hz */
+                            hz: number | null;
+                            /** Name */
+                            name: string;
+                            /** Probability */
+                            probability: number;
+                            /** Reasons */
+                            reasons: string[];
+                            /** Word */
+                            word: string;
+                            /** Words */
+                            words: string;
+                        }[];
+                        /** Unknown */
+                        unknown: number;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_vibration_orders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** Axle Ratio */
+                    axle_ratio: number;
+                    /** Bearings */
+                    bearings?: {
+                        /** Ball Mm */
+                        ball_mm: number;
+                        /** Balls */
+                        balls: number;
+                        /**
+                         * Contact Deg
+                         * @default 0
+                         */
+                        contact_deg?: number;
+                        /** Name */
+                        name: string;
+                        /** Pitch Mm */
+                        pitch_mm: number;
+                        /**
+                         * Turning
+                         * @default inner
+                         * @enum {string}
+                         */
+                        turning?: "inner" | "outer";
+                        /**
+                         * Turns With
+                         * @enum {string}
+                         */
+                        turns_with: "wheel" | "prop" | "gearbox_output" | "engine";
+                    }[];
+                    /** Circumference M */
+                    circumference_m: number;
+                    /**
+                     * Cylinders
+                     * @default null
+                     */
+                    cylinders?: number | null;
+                    /**
+                     * Engine Rpm
+                     * @default null
+                     */
+                    engine_rpm?: number | null;
+                    /**
+                     * Front Shaft
+                     * @default false
+                     */
+                    front_shaft?: boolean;
+                    /**
+                     * Gear Ratio
+                     * @default null
+                     */
+                    gear_ratio?: number | null;
+                    /**
+                     * Hub Ratio
+                     * @default 1
+                     */
+                    hub_ratio?: number;
+                    /**
+                     * Pinion Teeth
+                     * @default null
+                     */
+                    pinion_teeth?: number | null;
+                    /** Speed Kmh */
+                    speed_kmh: number;
+                    /**
+                     * Strokes
+                     * @default 4
+                     */
+                    strokes?: number;
+                    /**
+                     * Transfer Ratio
+                     * @default 1
+                     */
+                    transfer_ratio?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Frequencies Hz */
+                        frequencies_hz: {
+                            [key: string]: number;
+                        };
+                        /** Inseparable */
+                        inseparable: string[][];
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_vibration_rank: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Background
+                     * @default 0.05
+                     */
+                    background?: number;
+                    /**
+                     * F High Hz
+                     * @default 500
+                     */
+                    f_high_hz?: number;
+                    /**
+                     * F Low Hz
+                     * @default 2
+                     */
+                    f_low_hz?: number;
+                    /** Observations */
+                    observations: {
+                        /** Candidates */
+                        candidates: {
+                            [key: string]: number;
+                        };
+                        /** F Hz */
+                        f_hz: number;
+                        /**
+                         * Sigma Hz
+                         * @default 1
+                         */
+                        sigma_hz?: number;
+                    }[];
+                    /**
+                     * Prior
+                     * @default null
+                     */
+                    prior?: {
+                        [key: string]: number;
+                    } | null;
+                    /**
+                     * Sigma Rel
+                     * @default 0.02
+                     */
+                    sigma_rel?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** First */
+                        first: string;
+                        /** Probability */
+                        probability: {
+                            [key: string]: number;
+                        };
+                        /** Words */
+                        words: {
+                            [key: string]: string;
+                        };
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_vibration_rank_spectrum: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Background
+                     * @default 0.05
+                     */
+                    background?: number;
+                    /** Candidates */
+                    candidates: {
+                        [key: string]: number;
+                    };
+                    /**
+                     * F High Hz
+                     * @default 500
+                     */
+                    f_high_hz?: number;
+                    /**
+                     * F Low Hz
+                     * @default 2
+                     */
+                    f_low_hz?: number;
+                    /** Peaks */
+                    peaks: number[][];
+                    /**
+                     * Prior
+                     * @default null
+                     */
+                    prior?: {
+                        [key: string]: number;
+                    } | null;
+                    /**
+                     * Sigma Hz
+                     * @default 0.5
+                     */
+                    sigma_hz?: number;
+                    /**
+                     * Sigma Scale
+                     * @default 0.02
+                     */
+                    sigma_scale?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** First */
+                        first: string;
+                        /** Per Peak */
+                        per_peak: string[];
+                        /** Scale */
+                        scale: number;
+                        /** Score */
+                        score: {
+                            [key: string]: number;
+                        };
+                        /** Words */
+                        words: {
+                            [key: string]: string;
+                        };
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_vibration_spectrum: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Overlap
+                     * @default 0.5
+                     */
+                    overlap?: number;
+                    /** Rate Hz */
+                    rate_hz: number;
+                    /** Samples */
+                    samples: number[];
+                    /**
+                     * Segment S
+                     * @default null
+                     */
+                    segment_s?: number | null;
+                    /**
+                     * Window
+                     * @default hann
+                     * @enum {string}
+                     */
+                    window?: "hann" | "flat_top" | "none";
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Amplitude */
+                        amplitude: number[];
+                        /** Frequency Hz */
+                        frequency_hz: number[];
+                        /**
+                         * Waterfall
+                         * @description Middles of the pieces [s], frequencies [Hz], peak amplitudes [piece][frequency] in the samples' unit.
+                         */
+                        waterfall: {
+                            /** Amplitude */
+                            amplitude: number[][];
+                            /** Frequency Hz */
+                            frequency_hz: number[];
+                            /** Time S */
+                            time_s: number[];
+                        };
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    compute_vibration_tell_apart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** First */
+                    first: string;
+                    /**
+                     * First Hz
+                     * @default null
+                     */
+                    first_hz?: number | null;
+                    /** Made */
+                    made?: string[];
+                    /**
+                     * Measured
+                     * @default false
+                     */
+                    measured?: boolean;
+                    /** Second */
+                    second: string;
+                    /**
+                     * Second Hz
+                     * @default null
+                     */
+                    second_hz?: number | null;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Checks */
+                        checks: {
+                            /** Caution */
+                            caution: string;
+                            /** Code */
+                            code: string;
+                            /** How */
+                            how: string;
+                            /** If It Changes */
+                            if_it_changes: string;
+                            /** If It Stays */
+                            if_it_stays: string;
+                            /** Minutes */
+                            minutes: number;
+                            /** Title */
+                            title: string;
+                        }[];
+                        /** Reason */
+                        reason: string;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     csrf_token: {
         parameters: {
             query?: never;
@@ -8421,6 +15164,181 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CsrfOut"];
+                };
+            };
+        };
+    };
+    driveline_remedies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemedyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemedyOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    driveline_result: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                result_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrivelineResultWholeOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    driveline_result_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                result_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    driveline_result_json: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                result_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    driveline_order_pdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                result_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    driveline_work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrivelineInputs"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrivelineAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
                 };
             };
         };
@@ -9008,6 +15926,99 @@ export interface operations {
             };
         };
     };
+    driveline_desk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrivelineDeskOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    driveline_result_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrivelineResultIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrivelineResultOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     gear_set_record: {
         parameters: {
             query?: never;
@@ -9092,6 +16103,161 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    joint_inspection_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InspectionIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InspectionOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    noise_finder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoiseDeskOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    noise_finding_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoiseFindingIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoiseFindingOut"];
                 };
             };
             /** @description Forbidden */
@@ -9269,6 +16435,94 @@ export interface operations {
             };
         };
     };
+    recording_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Client Id
+                     * Format: uuid
+                     */
+                    client_id: string;
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /** From Kmh */
+                    from_kmh: number;
+                    /** Name */
+                    name: string;
+                    /** To Kmh */
+                    to_kmh: number;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     sheet: {
         parameters: {
             query?: never;
@@ -9322,6 +16576,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    recording_simulate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SimulateIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingOut"];
                 };
             };
             /** @description Forbidden */
@@ -9915,6 +17231,229 @@ export interface operations {
             };
         };
     };
+    noise_felt: {
+        parameters: {
+            query: {
+                circumference_m: number;
+                axle_ratio: number;
+                hub_ratio?: number;
+                transfer_ratio?: number;
+                pinion_teeth?: number | null;
+                cylinders?: number | null;
+                strokes?: number;
+                front_shaft?: boolean;
+                bearings?: {
+                    /** Ball Mm */
+                    ball_mm: number;
+                    /** Balls */
+                    balls: number;
+                    /**
+                     * Contact Deg
+                     * @default 0
+                     */
+                    contact_deg?: number;
+                    /** Name */
+                    name: string;
+                    /** Pitch Mm */
+                    pitch_mm: number;
+                    /**
+                     * Turning
+                     * @default inner
+                     * @enum {string}
+                     */
+                    turning?: "inner" | "outer";
+                    /**
+                     * Turns With
+                     * @enum {string}
+                     */
+                    turns_with: "wheel" | "prop" | "gearbox_output" | "engine";
+                }[];
+                tests: {
+                    /** Engine Rpm */
+                    engine_rpm?: number | null;
+                    /** F Hz */
+                    f_hz?: number | null;
+                    /** Gear Ratio */
+                    gear_ratio?: number | null;
+                    /**
+                     * Sigma Hz
+                     * @default 1.5
+                     */
+                    sigma_hz?: number;
+                    /** Speed Kmh */
+                    speed_kmh: number;
+                }[];
+                quality?: ("pulse" | "buzz" | "tone") | null;
+                loads?: ("drive" | "float" | "overrun")[];
+                where?: ("steering_wheel" | "seat" | "floor" | "pedals" | "nowhere_special") | null;
+                outcomes?: {
+                    /** Code */
+                    code: string;
+                    /**
+                     * Result
+                     * @enum {string}
+                     */
+                    result: "changed" | "stayed";
+                }[];
+                sigma_rel?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Felt"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    noise_finding: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                finding_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoiseFindingWholeOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    noise_finding_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                finding_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    noise_finding_json: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                finding_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    noise_recorded: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordedInputs"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedAnswer"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     odds_kept: {
         parameters: {
             query?: never;
@@ -10160,6 +17699,57 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ErrorOut"];
                 };
+            };
+        };
+    };
+    recording: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingWholeOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    recording_spectrum_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -1,0 +1,79 @@
+"""The order sheet for a shaft maker, as PDF."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.template.loader import render_to_string
+
+from accounts.models import Shop
+from driveline_desk.models import DrivelineResult
+from driveline_desk.present import can_order
+from shared.pdf import pdf_of
+from shared.refusals import Refusal
+
+_JOINTS = {"cardan": "single Cardan joint", "double_cardan": "double Cardan joint", "cv": "constant-velocity joint"}
+_BALANCE_SHARE = 1.1
+"""A shaft is balanced a little over the greatest speed it meets, [-]."""
+
+
+def order_pdf(result: DrivelineResult) -> bytes:
+    """What a shaft maker needs: length, ends, tube, phase, balance speed.
+
+    Raises
+    ------
+    Refusal
+        While nobody has ticked how the length was taken.
+    """
+    return pdf_of(render_to_string("driveline_desk/order.html", order_context(result)))
+
+
+def order_context(result: DrivelineResult) -> dict[str, Any]:
+    """What the template shows; the remedy that was tried counts, where there is one."""
+    if not can_order(result.inputs):
+        raise Refusal(
+            "The length counts only at ride height, vehicle level, suspension loaded: tick all three, keep it again, then order.",
+            field="inputs.order",
+        )
+    inputs, answer = result.inputs, result.answer
+    setting = answer["tried"] or answer["now"]
+    tried = inputs["tried"] or {}
+    kinds = inputs["readings"]["joints"] or ["cardan"] * len(setting["analysed"]["joint_angle_deg"])
+    clocks = tried.get("clock_deg") or [one["clock_deg"] for one in inputs["readings"]["shafts"]]
+    teeth = inputs["teeth"] or [None] * len(clocks)
+    tubes = {one["number"]: one["shaft"] for one in answer["tubes"]}
+    shafts = [
+        {
+            "number": number,
+            "length": length,
+            "front": _JOINTS[kinds[number - 1]] if number == 1 else "centre bearing and " + _JOINTS[kinds[number - 1]],
+            "rear": _JOINTS[kinds[number]],
+            "clock": clocks[number - 1],
+            "teeth": None if not teeth[number - 1] else round(clocks[number - 1] / (360.0 / teeth[number - 1])),
+            "spline": teeth[number - 1],
+            "tube": tubes.get(number),
+        }
+        for number, length in enumerate(setting["analysed"]["shaft_length_mm"], start=1)
+    ]
+    order = inputs["order"]
+    last = shafts[-1]["length"]
+    face = last + order["flange_pinion_mm"] + (order["flange_out_mm"] if len(shafts) == 1 else 0.0)
+    return {
+        "shop": Shop.get().name,
+        "job": result.job,
+        "result": result,
+        "title": result.get_shaft_display(),
+        "shafts": shafts,
+        "face_to_face_mm": face,
+        "one_piece": len(shafts) == 1,
+        "tube": (inputs["tube"] or {}).get("tube"),
+        "travel": setting["travel"],
+        "slip": setting["slip"],
+        "rpm": answer["rpm"],
+        "balance_rpm": _BALANCE_SHARE * answer["rpm"],
+        "order": order,
+        "tried": answer["tried"] is not None,
+        "settings": {name: value for name, value in tried.items() if name != "clock_deg" and value},
+        "torque": answer["torque"],
+        "warnings": answer["warnings"],
+    }

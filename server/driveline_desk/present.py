@@ -1,0 +1,74 @@
+"""The driveline desk as the API and its files show it."""
+
+from __future__ import annotations
+
+import csv
+import io
+from typing import Any
+
+import amber_core
+from amber_core import payload
+from amber_core.driveline.inspection import JointFelt, inspect_joint
+from driveline_desk.models import DrivelineResult, JointInspection
+from jobs.match import end_known
+from jobs.models import Job
+
+
+def desk_out(job: Job) -> dict[str, Any]:
+    """What the desk begins with."""
+    end = end_known(job, job.axle)
+    return {
+        "job_id": job.pk,
+        "job_number": job.number,
+        "vehicle": job.vehicle,
+        "layout": job.layout,
+        "complaint": job.complaint,
+        "signed_off": job.signed_off_at is not None,
+        "circumference_m": end.circumference_m,
+        "ratio": end.ratio,
+        "results": [result_out(one) for one in job.driveline_results.all()],
+        "inspections": [inspection_out(one) for one in job.joint_inspections.all()],
+    }
+
+
+def result_out(result: DrivelineResult, *, whole: bool = False) -> dict[str, Any]:
+    """A kept result, with or without what it holds."""
+    shown = {
+        "id": result.client_id,
+        "title": result.title,
+        "shaft": result.shaft,
+        "engine_version": result.engine_version,
+        "is_current": result.engine_version == amber_core.__version__,
+        "can_order": can_order(result.inputs),
+        "by_name": result.by_name,
+        "at": result.at,
+    }
+    return {**shown, "inputs": result.inputs, "answer": result.answer} if whole else shown
+
+
+def can_order(inputs: dict[str, Any]) -> bool:
+    """A length counts once somebody has ticked that it was taken loaded, level and at ride height."""
+    return all(inputs["order"][name] for name in ("at_ride_height", "vehicle_level", "suspension_loaded"))
+
+
+def inspection_out(one: JointInspection) -> dict[str, Any]:
+    """A joint as it was felt, with what the rules say of it now."""
+    felt, _ = payload.read(JointFelt, one.felt)
+    shown = {name: getattr(one, name) for name in ("shaft", "joint", "felt", "decision", "note", "by_name", "at")}
+    return {"id": one.client_id, "judged": inspect_joint(felt), **shown}
+
+
+def result_csv(result: DrivelineResult) -> str:
+    """A line for every joint at every place of the axle, as it is and as tried; units in the header."""
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(
+        ["setting", "place", "joint", "angle_deg", "equivalent_angle_deg", "shaft_rpm", "share_of_limit", "x_mm", "y_mm", "z_mm"]
+    )
+    for setting in ("now", "tried"):
+        for case in (result.answer[setting] or {"cases": []})["cases"]:
+            state = case["state"]
+            for number, (angle, point) in enumerate(zip(state["joint_angle_deg"], state["points_mm"], strict=True), start=1):
+                row = [f"{angle:.3f}", f"{state['b_eq_deg']:.3f}", f"{case['rpm']:.0f}", f"{case['use']:.3f}"]
+                writer.writerow([setting, case["name"], number, *row, *(f"{one:.1f}" for one in point)])
+    return out.getvalue()

@@ -1,0 +1,231 @@
+"""From the desk's inputs to its answers, by the core alone."""
+
+from __future__ import annotations
+
+from dataclasses import fields, replace
+from typing import Any
+
+import numpy as np
+
+from amber_core.driveline.analyse import AnalyseQuestion, analyse
+from amber_core.driveline.readings import Read, from_readings
+from amber_core.driveline.recommend import Recommended, RecommendQuestion, recommend
+from amber_core.driveline.remedies import uses
+from amber_core.driveline.slip import SlipQuestion, slip
+from amber_core.driveline.state import StateQuestion, state
+from amber_core.driveline.travel import Travel, TravelQuestion, axle_path, travel
+from amber_core.driveline.vehicle import Axle, Case, Settings, Vehicle, work
+from amber_core.errors import InvalidInput
+from amber_core.shafts.bending import FittedShaft, with_ends
+from amber_core.shafts.torque import TorqueQuestion, design_torque
+from amber_core.shafts.tube import ShaftQuestion, Tube, TubePair, compare_tubes, shaft
+from driveline_desk.schemas import CaseOut, DrivelineAnswer, DrivelineInputs, RemedyIn, Setting, SettingsIn, TravelIn, TubeOut
+
+
+def shaft_rpm(given: DrivelineInputs) -> float:
+    """Shaft speed: as typed, or n = v / 3.6 / C x ratio x 60; 0 while neither is known."""
+    speed = given.speed
+    if speed.rpm is not None:
+        return speed.rpm
+    if speed.speed_kmh is None or speed.circumference_m is None or speed.ratio is None:
+        return 0.0
+    return speed.speed_kmh / 3.6 / speed.circumference_m * speed.ratio * 60.0
+
+
+def read_in(given: DrivelineInputs, field: str = "readings") -> Read:
+    """The readings as places, with the places of the axle as cases.
+
+    Raises
+    ------
+    InvalidInput
+        With the field of the inputs.
+    """
+    try:
+        found = from_readings(given.readings)
+    except InvalidInput as wrong:
+        raise wrong.under(field) from None
+    return replace(found, vehicle=replace(found.vehicle, cases=_cases(given.travel, found.vehicle, shaft_rpm(given))))
+
+
+def _pivot(given: TravelIn, vehicle: Vehicle) -> list[float] | None:
+    if given.pivot_ahead_mm is None:
+        return None
+    centre = vehicle.axle_centre_mm
+    return [centre[0] - given.pivot_ahead_mm, centre[2] + given.pivot_above_mm]
+
+
+def _cases(given: TravelIn | None, vehicle: Vehicle, rpm: float) -> list[Case]:
+    """Ride counts most; bump and droop run slower; wind-up stands for full drive and for the overrun."""
+    found = [Case(name="ride", weight=3.0)]
+    if given is None:
+        return found
+    ends = np.array([given.bump_mm, given.droop_mm])
+    move, pitch = axle_path(vehicle, ends, _pivot(given, vehicle), given.pitch_ratio)
+    for name, height, back, nose in zip(("bump", "droop"), ends.tolist(), move.tolist(), pitch.tolist(), strict=True):
+        if height:
+            found.append(Case(name=name, dz_mm=height, dx_mm=back, pitch_deg=nose, rpm=given.extreme_share * rpm))
+    # driving torque lifts a rear pinion's nose and lowers a front one's
+    way = vehicle.forward
+    if given.drive_wrap_deg:
+        found.append(Case(name="full drive", wrap_deg=way * given.drive_wrap_deg, rpm=given.extreme_share * rpm))
+    if given.overrun_wrap_deg:
+        found.append(Case(name="overrun", wrap_deg=-way * given.overrun_wrap_deg))
+    return found
+
+
+def work_out(given: DrivelineInputs) -> DrivelineAnswer:
+    """Everything that the desk shows.
+
+    Raises
+    ------
+    InvalidInput
+        With the field of the inputs.
+    """
+    read, rpm = read_in(given), shaft_rpm(given)
+    now = _setting(given, read.vehicle, rpm, SettingsIn())
+    tried = _setting(given, read.vehicle, rpm, given.tried) if given.tried is not None else None
+    lengths = now.analysed.shaft_length_mm or []
+    tubes = _tubes(given, lengths, rpm)
+    face = lengths[-1] if lengths else 0.0
+    face += given.order.flange_pinion_mm + (given.order.flange_out_mm if len(lengths) == 1 else 0.0)
+    return DrivelineAnswer(
+        read=read,
+        rpm=rpm,
+        now=now,
+        tried=tried,
+        tubes=tubes,
+        torque=_torque(given),
+        face_to_face_mm=face,
+        warnings=_warnings(tubes, rpm),
+    )
+
+
+def _setting(given: DrivelineInputs, vehicle: Vehicle, rpm: float, chosen: SettingsIn) -> Setting:
+    clocks = chosen.clock_deg if chosen.clock_deg is not None else vehicle.clocks
+    plain = {"wedge_deg": chosen.wedge_deg, "shim_mm": chosen.shim_mm, "mount_mm": chosen.mount_mm}
+    try:
+        states = [state(StateQuestion(vehicle=vehicle, clock_deg=clocks, case=case, **plain)) for case in vehicle.places]
+    except InvalidInput as wrong:
+        raise wrong.under("tried") from None
+    clocked = vehicle.with_clocks(clocks)
+    worked = work(clocked, Settings.of(clocked, **plain), Axle.of(vehicle.places))
+    used = uses(worked, clocked, rpm, given.allowed)[0].tolist()
+    ride = states[0]
+    analysed = analyse(
+        AnalyseQuestion(
+            points_mm=ride.points_mm,
+            output_axis=ride.axes[0],
+            pinion_axis=ride.axes[-1],
+            chain=vehicle.chain,
+            joints=vehicle.joints,
+            clock_deg=clocks,
+            teeth=given.teeth,
+            rpm=rpm,
+            allowed=given.allowed,
+        )
+    )
+    cases = [
+        CaseOut(name=case.name, weight=case.weight, rpm=rpm if case.rpm is None else case.rpm, use=share, state=one)
+        for case, share, one in zip(vehicle.places, used, states, strict=True)
+    ]
+    swept = _travel(given, clocked, plain)
+    return Setting(analysed=analysed, cases=cases, travel=swept, slip=_slip(given, swept))
+
+
+def _travel(given: DrivelineInputs, vehicle: Vehicle, plain: dict[str, float]) -> Travel | None:
+    if given.travel is None:
+        return None
+    asked = given.travel
+    try:
+        return travel(
+            TravelQuestion(
+                vehicle=vehicle,
+                droop_mm=asked.droop_mm,
+                bump_mm=asked.bump_mm,
+                pivot_mm=_pivot(asked, vehicle),
+                pitch_ratio=asked.pitch_ratio,
+                **plain,
+            )
+        )
+    except InvalidInput as wrong:
+        raise wrong.under("travel") from None
+
+
+def _slip(given: DrivelineInputs, swept: Travel | None) -> Any:
+    if given.slip is None or swept is None:
+        return None
+    lengths = {name: getattr(swept, name) for name in ("length_ride_mm", "length_min_mm", "length_max_mm")}
+    try:
+        return slip(SlipQuestion(**given.slip.dict(), **lengths))
+    except InvalidInput as wrong:
+        raise wrong.under("slip") from None
+
+
+def _tubes(given: DrivelineInputs, lengths: list[float], rpm: float) -> list[TubeOut]:
+    if given.tube is None:
+        return []
+    found = []
+    for number, length in enumerate(lengths, start=1):
+        one = shaft(_as_shaft(given.tube.tube, length, given, rpm))
+        other, ratios = None, None
+        if given.tube.other is not None:
+            pair = TubePair(a=_as_shaft(given.tube.tube, length, given, rpm), b=_as_shaft(given.tube.other, length, given, rpm))
+            compared = compare_tubes(pair)
+            other, ratios = compared.b, compared.ratios
+        fitted = None
+        if 2 * given.tube.end_length_mm < length:
+            ends = {"end_length_mm": given.tube.end_length_mm, "end_mass_kg": given.tube.end_mass_kg}
+            fitted = with_ends(FittedShaft(**_fields(given.tube.tube), length_mm=length, **ends)).critical_rpm
+        found.append(TubeOut(number=number, shaft=one, other=other, ratios=ratios, with_ends_rpm=fitted))
+    return found
+
+
+def _fields(tube: Tube) -> dict[str, Any]:
+    return {one.name: getattr(tube, one.name) for one in fields(tube)}
+
+
+def _as_shaft(tube: Tube, length_mm: float, given: DrivelineInputs, rpm: float) -> ShaftQuestion:
+    speed = given.speed
+    return ShaftQuestion(
+        **_fields(tube), length_mm=length_mm, circumference_m=speed.circumference_m, ratio=speed.ratio, rpm=rpm if rpm > 0.0 else None
+    )
+
+
+def _torque(given: DrivelineInputs) -> Any:
+    speed = given.speed
+    if given.load is None or speed.circumference_m is None or speed.ratio is None:
+        return None
+    return design_torque(TorqueQuestion(**given.load.dict(), circumference_m=speed.circumference_m, ratio=speed.ratio))
+
+
+def _warnings(tubes: list[TubeOut], rpm: float) -> list[str]:
+    found = []
+    for one in tubes:
+        if one.shaft.verdict == "out":
+            found.append(
+                f"Shaft {one.number} turns at {rpm:.0f} rpm, over the {one.shaft.allowed_rpm:.0f} rpm that are safe for it: a shaft that "
+                "lets go at speed comes through the floor. Not faster than that, a larger tube, or a shaft in two parts."
+            )
+    return found
+
+
+def remedies(given: RemedyIn) -> Recommended:
+    """The best settings, and the smallest plan of changes.
+
+    Raises
+    ------
+    InvalidInput, with the field of the inputs.
+    """
+    vehicle = read_in(given.inputs, "inputs.readings").vehicle
+    front = read_in(given.front, "front.readings").vehicle if given.front is not None else None
+    return recommend(
+        RecommendQuestion(
+            vehicle=vehicle,
+            free=given.free,
+            objective=given.objective,
+            teeth=given.inputs.teeth,
+            rpm=shaft_rpm(given.inputs),
+            allowed=given.inputs.allowed,
+            front=front,
+        )
+    )

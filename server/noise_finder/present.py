@@ -1,0 +1,94 @@
+"""The noise finder as the API and its files show it."""
+
+from __future__ import annotations
+
+import csv
+import io
+from typing import Any
+
+import amber_core
+from amber_core.simulated.recorder import FAULTS
+from jobs.match import end_known
+from jobs.models import Job, Layout
+from noise_finder.models import NoiseFinding, Recording
+
+
+def finder_out(job: Job) -> dict[str, Any]:
+    """What the finder begins with."""
+    end = end_known(job, job.axle)
+    return {
+        "job_id": job.pk,
+        "job_number": job.number,
+        "vehicle": job.vehicle,
+        "complaint": job.complaint,
+        "four_wheel_drive": job.layout == Layout.FOUR,
+        "signed_off": job.signed_off_at is not None,
+        "circumference_m": end.circumference_m,
+        "axle_ratio": end.ratio,
+        "pinion_teeth": end.pinion_teeth,
+        "faults": list(FAULTS),
+        "recordings": [recording_out(one) for one in job.recordings.all()],
+        "findings": [finding_out(one) for one in job.noise_findings.all()],
+    }
+
+
+def recording_out(one: Recording, *, whole: bool = False) -> dict[str, Any]:
+    """A recording and how far it was read; with its chart when `whole`."""
+    shown = {name: getattr(one, name) for name in ("name", "source", "size_bytes", "from_kmh", "to_kmh", "by_name", "at")}
+    reading = one.reading
+    shown |= {
+        "id": one.client_id,
+        "state": reading.state,
+        "share_read": reading.bytes_read / one.size_bytes if one.size_bytes else 0.0,
+        "error": reading.error,
+        "notes": reading.notes,
+    }
+    return {**shown, "chart": reading.chart} if whole else shown
+
+
+def finding_out(one: NoiseFinding, *, whole: bool = False) -> dict[str, Any]:
+    """A kept finding, with or without what it holds."""
+    is_felt = one.recording_id is None
+    ranked = one.answer["suspects"] if is_felt else one.answer["sources"]
+    shown = {
+        "id": one.client_id,
+        "title": one.title,
+        "kind": "felt" if is_felt else "recorded",
+        "first": ranked[0]["words"] if ranked else "No peak stands out",
+        "engine_version": one.engine_version,
+        "is_current": one.engine_version == amber_core.__version__,
+        "by_name": one.by_name,
+        "at": one.at,
+    }
+    if not whole:
+        return shown
+    return {
+        **shown,
+        "felt": one.inputs if is_felt else None,
+        "recorded": None if is_felt else one.inputs,
+        "felt_answer": one.answer if is_felt else None,
+        "recorded_answer": None if is_felt else one.answer,
+    }
+
+
+def finding_csv(one: NoiseFinding) -> str:
+    """A line for every source, likeliest first; units in the header."""
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(["source", "words", "share", "in_a_word", "reason"])
+    is_felt = one.recording_id is None
+    for row in one.answer["suspects"] if is_felt else one.answer["sources"]:
+        share, reasons = (row["probability"], " ".join(row["reasons"])) if is_felt else (row["share"], row["reason"])
+        writer.writerow([row["name"], row["words"], f"{share:.4f}", row["word"], reasons])
+    return out.getvalue()
+
+
+def spectrum_csv(recording: Recording) -> str:
+    """The stretched spectrum of a recording: frequency at the reference speed and peak amplitude."""
+    out = io.StringIO()
+    writer = csv.writer(out)
+    chart = recording.reading.chart or {"frequency_hz": [], "amplitude": [], "reference_kmh": 0.0}
+    writer.writerow([f"frequency_hz_at_{chart['reference_kmh']:.1f}_km_h", "peak_amplitude_m_s2"])
+    for hz, amplitude in zip(chart["frequency_hz"], chart["amplitude"], strict=True):
+        writer.writerow([f"{hz:.3f}", f"{amplitude:.5f}"])
+    return out.getvalue()
