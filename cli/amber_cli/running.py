@@ -46,12 +46,13 @@ def demo() -> int:
             step("Bringing the database and the demo workshop up to date")
             logins = run(manage("prepare_demo"), what="Preparing the demo", mend=f"Remove {cluster.home} to begin anew.", env=env)
             port = free_port(int(os.environ.get("AMBER_PORT", FIRST_WEB_PORT)))
-            server = start_server(port, env)
+            server, worker = start_server(port, env), start_worker(env)
             try:
                 wait_until_up(server, f"http://127.0.0.1:{port}/api/v1/welcome")
                 _announce(f"http://127.0.0.1:{port}/", logins)
                 return _until_told(server)
             finally:
+                stop(worker)
                 stop(server)
 
 
@@ -69,6 +70,7 @@ def serve() -> int:
     bind = os.environ.get("AMBER_BIND", "127.0.0.1:8460")
     step(f"Serving on {bind}; put a TLS proxy before it.")
     os.chdir(SERVER)
+    start_worker(env)  # ends with the server, whose process this one becomes
     command = [str(part) for part in gunicorn(bind)]
     os.execve(command[0], command, env)
 
@@ -121,8 +123,17 @@ def _until_told(server: subprocess.Popen[bytes]) -> int:
 
 def start_server(port: int, env: dict[str, str]) -> subprocess.Popen[bytes]:
     """The web server in a session of its own, so that Ctrl-C reaches it through us; it ends with us even after kill -9."""
-    command = [str(part) for part in gunicorn(f"127.0.0.1:{port}")]
-    return subprocess.Popen(command, cwd=SERVER, env=env, start_new_session=True, preexec_fn=_end_with_parent)
+    return _start(gunicorn(f"127.0.0.1:{port}"), env)
+
+
+def start_worker(env: dict[str, str]) -> subprocess.Popen[bytes]:
+    """What reads recordings in the background; a job that it leaves half done is begun anew by the next one."""
+    return _start(manage("procrastinate", "-q", "worker", "--concurrency", "1"), env)
+
+
+def _start(command: list[str | Path], env: dict[str, str]) -> subprocess.Popen[bytes]:
+    plain = [str(part) for part in command]
+    return subprocess.Popen(plain, cwd=SERVER, env=env, start_new_session=True, preexec_fn=_end_with_parent)
 
 
 def _end_with_parent() -> None:

@@ -17,11 +17,14 @@ from build_sheet.job_file import (
     CardPart,
     ConditionPart,
     DepthPart,
+    DrivelineResultPart,
     FamilyPart,
     GearSetPart,
     InstrumentCheckPart,
     JobFile,
+    JointInspectionPart,
     LimitPart,
+    NoiseFindingPart,
     PatternPart,
     PhotoPart,
     RatioPart,
@@ -121,6 +124,16 @@ def _bench_parts(job: Job, trials: list[Trial]) -> dict[str, list[Any]]:
         "instrument_checks": of_job("instrument_checks", InstrumentCheckPart),
         "axle_facts": of_job("axle_facts", AxleFactPart),
         "ratio_results": of_job("ratio_results", RatioResultPart),
+        "driveline_results": of_job("driveline_results", DrivelineResultPart),
+        "joint_inspections": of_job("joint_inspections", JointInspectionPart),
+        "noise_findings": of_job(
+            "noise_findings",
+            NoiseFindingPart,
+            felt=lambda one: one.inputs if one.kind == "felt" else None,
+            felt_answer=lambda one: one.answer if one.kind == "felt" else None,
+            recorded=lambda one: one.inputs if one.kind == "recorded" else None,
+            recorded_answer=lambda one: one.answer if one.kind == "recorded" else None,
+        ),
     }
 
 

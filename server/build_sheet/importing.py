@@ -10,14 +10,17 @@ from django.conf import settings
 from django.core.exceptions import ObjectDoesNotExist
 from django.db import IntegrityError, transaction
 from django.utils import timezone
-from pydantic import ValidationError
+from pydantic import BaseModel, ValidationError
 
 from accounts import policy
 from accounts.models import User
+from amber_core import payload
 from build_sheet.job_file import FORMAT, VERSION, FamilyPart, JobFile, Written
 from build_sheet.models import SignOff, Withdrawal
+from driveline_desk.models import DrivelineResult, JointInspection
 from jobs.models import PLACES, AxleEnd, AxleFact, GearSetRecord, Job, Layout, Station, StepRecord
 from jobs.services import next_number, refresh
+from noise_finder.models import NoiseFinding
 from ratio_desk.models import RatioResult
 from setup_bench.models import (
     Basis,
@@ -160,6 +163,7 @@ def _store(found: JobFile, by: User) -> Job:
         Withdrawal.objects.create(sign_off=sign_offs[one.sign_off], **_record(one, "sign_off"))
     _store_bench(found, job, trials)
     _store_ratios(found, job)
+    _store_drivelines(found, job)
     _conclude(job)
     return job
 
@@ -195,6 +199,34 @@ def _store_ratios(found: JobFile, job: Job) -> None:
         )
         for one in found.ratio_results
     )
+
+
+def _store_drivelines(found: JobFile, job: Job) -> None:
+    """Kept answers of the driveline desk, inspected joints, and findings of the noise finder; their recordings are not in the file."""
+    DrivelineResult.objects.bulk_create(
+        DrivelineResult(
+            job=job,
+            **_record(one, "inputs", "answer"),
+            inputs=one.inputs.model_dump(mode="json"),
+            answer=one.answer.model_dump(mode="json"),
+        )
+        for one in found.driveline_results
+    )
+    JointInspection.objects.bulk_create(
+        JointInspection(job=job, **_record(one, "felt"), felt=payload.plain(one.felt)) for one in found.joint_inspections
+    )
+    for one in found.noise_findings:
+        asked, answer = (one.felt, one.felt_answer) if one.kind == "felt" else (one.recorded, one.recorded_answer)
+        if asked is None or answer is None:
+            text = f"The finding “{one.title}” holds no question or no answer. Nothing was imported."
+            raise Refusal(text, code="bad_file", field="noise_findings")
+        parts = ("felt", "felt_answer", "recorded", "recorded_answer")
+        NoiseFinding.objects.create(job=job, **_record(one, *parts), inputs=_plain(asked), answer=_plain(answer))
+
+
+def _plain(part: Any) -> dict[str, Any]:
+    """A dataclass of the core or a schema, as it is stored."""
+    return part.model_dump(mode="json") if isinstance(part, BaseModel) else payload.plain(part)
 
 
 def _record(part: Written, *left_out: str) -> dict[str, Any]:

@@ -11,7 +11,11 @@ from uuid import UUID
 
 from pydantic import AwareDatetime, Base64Bytes, BaseModel, ConfigDict, Field, StringConstraints
 
+from amber_core.driveline.inspection import JointFelt
+from amber_core.vibration.felt import Felt, FeltQuestion
+from driveline_desk.schemas import DrivelineAnswer, DrivelineInputs
 from jobs.schemas import AxleName, LayoutName, PlaceName, StationStateName, UseName, WaitsName
+from noise_finder.schemas import RecordedAnswer, RecordedInputs
 from ratio_desk.schemas import RatioAnswer, RatioInputs
 from setup_bench.schemas import DriveFlankName, EdgeName, FlankName, PhotoPlace, PreloadPartName, SetStateName, Share, VehicleSideName
 from stores.schemas import CarrierMethodName, QuantityName
@@ -279,6 +283,39 @@ class RatioResultPart(Written):
     engine_version: Annotated[str, StringConstraints(min_length=1, max_length=20)]
 
 
+class DrivelineResultPart(Written):
+    """A kept answer of the driveline desk with its inputs, as it was."""
+
+    title: Annotated[str, StringConstraints(min_length=1, max_length=200)]
+    shaft: Literal["rear", "front"]
+    inputs: DrivelineInputs
+    answer: DrivelineAnswer
+    engine_version: Annotated[str, StringConstraints(min_length=1, max_length=20)]
+
+
+class JointInspectionPart(Written):
+    """A joint by feel and by eye, what the rules made of it then, and what was decided."""
+
+    shaft: Literal["rear", "front"]
+    joint: Annotated[int, Field(ge=1, le=4)]
+    felt: JointFelt
+    proposed: Literal["reuse", "mend", "replace", "look"]
+    decision: Literal["reuse", "mend", "replace", "look"]
+    note: Annotated[str, StringConstraints(max_length=500)]
+
+
+class NoiseFindingPart(Written):
+    """A finding of the noise finder, felt or recorded; the recording's chart is in it, the recording itself is not."""
+
+    title: Annotated[str, StringConstraints(min_length=1, max_length=200)]
+    kind: Literal["felt", "recorded"]
+    felt: FeltQuestion | None = None
+    felt_answer: Felt | None = None
+    recorded: RecordedInputs | None = None
+    recorded_answer: RecordedAnswer | None = None
+    engine_version: Annotated[str, StringConstraints(min_length=1, max_length=20)]
+
+
 class SignOffPart(Written):
     statement: Annotated[str, StringConstraints(max_length=400)]
     verdict: Literal["in", "edge", "out", "unknown"]
@@ -316,6 +353,9 @@ class JobFile(Part):
     instrument_checks: Annotated[list[InstrumentCheckPart], Field(max_length=1000)] = []
     axle_facts: Annotated[list[AxleFactPart], Field(max_length=1000)] = []
     ratio_results: Annotated[list[RatioResultPart], Field(max_length=200)] = []
+    driveline_results: Annotated[list[DrivelineResultPart], Field(max_length=200)] = []
+    joint_inspections: Annotated[list[JointInspectionPart], Field(max_length=1000)] = []
+    noise_findings: Annotated[list[NoiseFindingPart], Field(max_length=200)] = []
 
 
 def json_schema() -> dict[str, Any]:

@@ -8,9 +8,11 @@ from django.conf import settings
 from django.template.loader import render_to_string
 
 from build_sheet.services import why_not
+from driveline_desk.models import DrivelineResult
 from jobs.match import end_known
 from jobs.models import AxleEnd, Job
 from jobs.present import job_out
+from noise_finder.models import NoiseFinding
 from ratio_desk.models import RatioResult
 from setup_bench.present import bench_out
 from setup_bench.question import bench_job
@@ -45,6 +47,9 @@ def sheet_context(job: Job) -> dict[str, Any]:
         "ends": _ends(job),
         "match": shown["match"],
         "ratios": [_kept_ratio(one) for one in job.ratio_results.all()],
+        "drivelines": [_kept_driveline(one) for one in job.driveline_results.all()],
+        "joints": job.joint_inspections.all(),
+        "noises": [_kept_noise(one) for one in job.noise_findings.all()],
         "sign_offs": sign_offs,
         "signed": job.signed_off_at is not None,
         "zone": settings.TIME_ZONE,
@@ -81,6 +86,38 @@ def _kept_ratio(kept: RatioResult) -> dict[str, Any]:
     fields = {name: getattr(kept, name) for name in ("title", "by_name", "at", "engine_version")}
     tyres = {name: kept.inputs[name]["text"] for name in ("tyre_now", "tyre_planned")}
     return {**fields, **tyres, "rows": rows, "cruise_kmh": kept.inputs["use"]["cruise_kmh"]}
+
+
+def _kept_driveline(kept: DrivelineResult) -> dict[str, Any]:
+    """A kept answer of the driveline desk: joints and limits at ride height, as it is and as tried."""
+    settings = [(word, kept.answer[name]) for word, name in (("As it was", "now"), ("With the remedy", "tried")) if kept.answer[name]]
+    rows = [
+        {
+            "name": word,
+            "joints": [f"{angle:.1f}" for angle in one["analysed"]["joint_angle_deg"]],
+            "b_eq": one["analysed"]["b_eq_deg"],
+            "uneven": one["analysed"]["uneven_pct"],
+            "out": [f"{limit['what']}: {limit['value']:.1f}, limit {limit['limit']:.1f}" for limit in _broken(one)],
+            "slip": one["slip"] and _VERDICT_WORDS[one["slip"]["verdict"]],
+        }
+        for word, one in settings
+    ]
+    fields = {name: getattr(kept, name) for name in ("title", "by_name", "at", "engine_version")}
+    return {**fields, "shaft": kept.get_shaft_display(), "rpm": kept.answer["rpm"], "rows": rows, "warnings": kept.answer["warnings"]}
+
+
+def _broken(setting: dict[str, Any]) -> list[dict[str, Any]]:
+    return [limit for limit in setting["analysed"]["limits"] if limit["verdict"] == "out"]
+
+
+def _kept_noise(kept: NoiseFinding) -> dict[str, Any]:
+    """A finding: the likeliest sources with why."""
+    ranked = kept.answer["suspects"] if kept.kind == "felt" else kept.answer["sources"]
+    rows = [
+        {"words": one["words"], "word": one["word"], "why": " ".join(one.get("reasons", [one.get("reason", "")]))} for one in ranked[:3]
+    ]
+    fields = {name: getattr(kept, name) for name in ("title", "by_name", "at", "engine_version")}
+    return {**fields, "kind": kept.get_kind_display(), "rows": rows}
 
 
 def _stack(pieces: list[dict[str, Any]]) -> str:

@@ -24,8 +24,7 @@ from shared.schemas import Line, Written
 
 ShaftWord = Literal["rear", "front"]
 DecisionWord = Literal["reuse", "mend", "replace", "look"]
-Amount = Annotated[float, Field(ge=-600, le=600, allow_inf_nan=False)]
-Positive = Annotated[float, Field(ge=0, le=1e6, allow_inf_nan=False)]
+Amount = Annotated[float, Field(ge=-3000, le=3000, allow_inf_nan=False)]
 
 
 class SpeedIn(Schema):

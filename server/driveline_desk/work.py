@@ -13,7 +13,7 @@ from amber_core.driveline.recommend import Recommended, RecommendQuestion, recom
 from amber_core.driveline.remedies import uses
 from amber_core.driveline.slip import SlipQuestion, slip
 from amber_core.driveline.state import StateQuestion, state
-from amber_core.driveline.travel import Travel, TravelQuestion, axle_path, travel
+from amber_core.driveline.travel import Travel, TravelQuestion, travel
 from amber_core.driveline.vehicle import Axle, Case, Settings, Vehicle, work
 from amber_core.errors import InvalidInput
 from amber_core.shafts.bending import FittedShaft, with_ends
@@ -47,11 +47,14 @@ def read_in(given: DrivelineInputs, field: str = "readings") -> Read:
     return replace(found, vehicle=replace(found.vehicle, cases=_cases(given.travel, found.vehicle, shaft_rpm(given))))
 
 
-def _pivot(given: TravelIn, vehicle: Vehicle) -> list[float] | None:
-    if given.pivot_ahead_mm is None:
-        return None
+def _travel_question(given: TravelIn, vehicle: Vehicle, **settings: float) -> TravelQuestion:
     centre = vehicle.axle_centre_mm
-    return [centre[0] - given.pivot_ahead_mm, centre[2] + given.pivot_above_mm]
+    pivot = None if given.pivot_ahead_mm is None else [centre[0] - given.pivot_ahead_mm, centre[2] + given.pivot_above_mm]
+    sweep = {name: getattr(given, name) for name in ("droop_mm", "bump_mm", "pitch_ratio")}
+    try:
+        return TravelQuestion(vehicle=vehicle, pivot_mm=pivot, **sweep, **settings)
+    except InvalidInput as wrong:
+        raise wrong.under("travel") from None
 
 
 def _cases(given: TravelIn | None, vehicle: Vehicle, rpm: float) -> list[Case]:
@@ -60,10 +63,10 @@ def _cases(given: TravelIn | None, vehicle: Vehicle, rpm: float) -> list[Case]:
     if given is None:
         return found
     ends = np.array([given.bump_mm, given.droop_mm])
-    move, pitch = axle_path(vehicle, ends, _pivot(given, vehicle), given.pitch_ratio)
-    for name, height, back, nose in zip(("bump", "droop"), ends.tolist(), move.tolist(), pitch.tolist(), strict=True):
+    axle = _travel_question(given, vehicle).axle(ends)
+    for name, height, move, nose in zip(("bump", "droop"), ends.tolist(), axle.move_mm.tolist(), axle.nose_deg.tolist(), strict=True):
         if height:
-            found.append(Case(name=name, dz_mm=height, dx_mm=back, pitch_deg=nose, rpm=given.extreme_share * rpm))
+            found.append(Case(name=name, dz_mm=height, dx_mm=move[0], pitch_deg=nose, rpm=given.extreme_share * rpm))
     # driving torque lifts a rear pinion's nose and lowers a front one's
     way = vehicle.forward
     if given.drive_wrap_deg:
@@ -135,20 +138,7 @@ def _setting(given: DrivelineInputs, vehicle: Vehicle, rpm: float, chosen: Setti
 def _travel(given: DrivelineInputs, vehicle: Vehicle, plain: dict[str, float]) -> Travel | None:
     if given.travel is None:
         return None
-    asked = given.travel
-    try:
-        return travel(
-            TravelQuestion(
-                vehicle=vehicle,
-                droop_mm=asked.droop_mm,
-                bump_mm=asked.bump_mm,
-                pivot_mm=_pivot(asked, vehicle),
-                pitch_ratio=asked.pitch_ratio,
-                **plain,
-            )
-        )
-    except InvalidInput as wrong:
-        raise wrong.under("travel") from None
+    return travel(_travel_question(given.travel, vehicle, **plain))
 
 
 def _slip(given: DrivelineInputs, swept: Travel | None) -> Any:

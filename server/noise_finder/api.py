@@ -2,20 +2,20 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import File, Form, Router
 from ninja.files import UploadedFile
-from pydantic import Field
 
-from amber_core.vibration.felt import Felt, FeltQuestion, felt
+from amber_core.vibration.felt import Felt, felt
 from compute.api import RATE
 from noise_finder import services
 from noise_finder.models import Source
 from noise_finder.present import finder_out, finding_csv, finding_out, recording_out, spectrum_csv
 from noise_finder.schemas import (
+    FeltIn,
     Kmh,
     NoiseDeskOut,
     NoiseFindingIn,
@@ -41,9 +41,9 @@ def noise_finder(request: HttpRequest, job_id: UUID) -> dict[str, Any]:
 
 
 @router.post("/noise-felt", response={200: Felt, 422: ErrorOut}, operation_id="noise_felt", throttle=RATE)
-def noise_felt(request: HttpRequest, data: FeltQuestion) -> Felt:
+def noise_felt(request: HttpRequest, data: FeltIn) -> Felt:
     """Which part makes what is felt; nothing is kept."""
-    return felt(data)
+    return felt(data.felt)
 
 
 @router.post("/noise-recorded", response={200: RecordedAnswer, **_REFUSALS}, operation_id="noise_recorded", throttle=RATE)
@@ -61,14 +61,13 @@ def recording_add(
     client_id: Form[UUID],
     from_kmh: Form[Kmh],
     to_kmh: Form[Kmh],
-    name: Form[Annotated[str, Field(max_length=200)]] = "",
 ) -> tuple[int, dict[str, Any]]:
     """A file of a logger, stored as it comes and read in the background."""
     kept = services.take_in(
         by=request.user,  # type: ignore[arg-type]
         job_id=job_id,
         client_id=client_id,
-        name=name or file.name or "recording",
+        name=file.name or "recording",
         source=Source.FILE,
         pieces=file.chunks(services.CHUNK_BYTES),
         from_kmh=from_kmh,

@@ -78,10 +78,16 @@ class RecordingReading(models.Model):
         return f"{self.recording_id}: {self.state}"
 
 
+class Kind(models.TextChoices):
+    FELT = "felt", "What was felt"
+    RECORDED = "recorded", "What was recorded"
+
+
 class NoiseFinding(Record):
     """What was felt or recorded and what came out, with the version that worked it out; an old one is shown as it was."""
 
     job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="noise_findings")
+    kind = models.CharField(max_length=10, choices=Kind)
     recording = models.ForeignKey(Recording, null=True, on_delete=models.PROTECT, related_name="findings")
     title = models.CharField(max_length=200)
     inputs = models.JSONField()
@@ -90,7 +96,10 @@ class NoiseFinding(Record):
 
     class Meta:
         ordering = ["id"]
-        constraints = [models.CheckConstraint(condition=~Q(title="") & ~Q(engine_version=""), name="noise_finding_is_named")]
+        constraints = [
+            one_of("kind", Kind, "noise_finding_kind"),
+            models.CheckConstraint(condition=~Q(title="") & ~Q(engine_version=""), name="noise_finding_is_named"),
+        ]
 
     def __str__(self) -> str:
         return self.title

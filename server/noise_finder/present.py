@@ -10,7 +10,7 @@ import amber_core
 from amber_core.simulated.recorder import FAULTS
 from jobs.match import end_known
 from jobs.models import Job, Layout
-from noise_finder.models import NoiseFinding, Recording
+from noise_finder.models import Kind, NoiseFinding, Recording
 
 
 def finder_out(job: Job) -> dict[str, Any]:
@@ -48,12 +48,12 @@ def recording_out(one: Recording, *, whole: bool = False) -> dict[str, Any]:
 
 def finding_out(one: NoiseFinding, *, whole: bool = False) -> dict[str, Any]:
     """A kept finding, with or without what it holds."""
-    is_felt = one.recording_id is None
+    is_felt = one.kind == Kind.FELT
     ranked = one.answer["suspects"] if is_felt else one.answer["sources"]
     shown = {
         "id": one.client_id,
         "title": one.title,
-        "kind": "felt" if is_felt else "recorded",
+        "kind": one.kind,
         "first": ranked[0]["words"] if ranked else "No peak stands out",
         "engine_version": one.engine_version,
         "is_current": one.engine_version == amber_core.__version__,
@@ -76,7 +76,7 @@ def finding_csv(one: NoiseFinding) -> str:
     out = io.StringIO()
     writer = csv.writer(out)
     writer.writerow(["source", "words", "share", "in_a_word", "reason"])
-    is_felt = one.recording_id is None
+    is_felt = one.kind == Kind.FELT
     for row in one.answer["suspects"] if is_felt else one.answer["sources"]:
         share, reasons = (row["probability"], " ".join(row["reasons"])) if is_felt else (row["share"], row["reason"])
         writer.writerow([row["name"], row["words"], f"{share:.4f}", row["word"], reasons])

@@ -100,6 +100,10 @@ class RecordedAnswer(Schema):
     reason: str
 
 
+class FeltIn(Schema):
+    felt: FeltQuestion
+
+
 class NoiseFindingOut(Schema):
     id: UUID
     title: str

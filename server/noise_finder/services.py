@@ -21,7 +21,7 @@ from amber_core.vibration.order_chart import order_chart
 from amber_core.vibration.phone_log import LogReader, evenly
 from jobs.models import Job
 from jobs.services import open_job
-from noise_finder.models import NoiseFinding, ReadingState, Recording, RecordingChunk, RecordingReading, Source
+from noise_finder.models import Kind, NoiseFinding, ReadingState, Recording, RecordingChunk, RecordingReading, Source
 from noise_finder.schemas import RecordedInputs, SimulateIn
 from noise_finder.work import as_chart, hold_against
 from shared.refusals import Refusal, TooLarge
@@ -203,6 +203,7 @@ def keep_finding(
         by=by,
         by_name=str(by),
         title=title,
+        kind=Kind.FELT if recording is None else Kind.RECORDED,
         recording=recording,
         inputs=inputs,
         answer=answer,
@@ -232,7 +233,7 @@ def finder_job(job_id: UUID) -> Job:
     Http404
         When there is none.
     """
-    wanted: tuple[Any, ...] = ("gear_sets", "axle_facts", "recordings__reading", "noise_findings__recording")
+    wanted: tuple[Any, ...] = ("gear_sets", "axle_facts", "recordings__reading", "noise_findings")
     job: Job | None = Job.objects.prefetch_related(*wanted).filter(pk=job_id).first()
     if job is None:
         raise Http404

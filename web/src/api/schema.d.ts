@@ -3747,6 +3747,10 @@ export interface components {
             /** Unknown */
             unknown: number;
         };
+        /** FeltIn */
+        FeltIn: {
+            felt: components["schemas"]["FeltQuestion"];
+        };
         /**
          * FeltQuestion
          * @description The drivetrain, where and how it is felt, the drives, and the checks made so far.
@@ -16459,8 +16463,6 @@ export interface operations {
                     file: string;
                     /** From Kmh */
                     from_kmh: number;
-                    /** Name */
-                    name: string;
                     /** To Kmh */
                     to_kmh: number;
                 };
@@ -17233,75 +17235,16 @@ export interface operations {
     };
     noise_felt: {
         parameters: {
-            query: {
-                circumference_m: number;
-                axle_ratio: number;
-                hub_ratio?: number;
-                transfer_ratio?: number;
-                pinion_teeth?: number | null;
-                cylinders?: number | null;
-                strokes?: number;
-                front_shaft?: boolean;
-                bearings?: {
-                    /** Ball Mm */
-                    ball_mm: number;
-                    /** Balls */
-                    balls: number;
-                    /**
-                     * Contact Deg
-                     * @default 0
-                     */
-                    contact_deg?: number;
-                    /** Name */
-                    name: string;
-                    /** Pitch Mm */
-                    pitch_mm: number;
-                    /**
-                     * Turning
-                     * @default inner
-                     * @enum {string}
-                     */
-                    turning?: "inner" | "outer";
-                    /**
-                     * Turns With
-                     * @enum {string}
-                     */
-                    turns_with: "wheel" | "prop" | "gearbox_output" | "engine";
-                }[];
-                tests: {
-                    /** Engine Rpm */
-                    engine_rpm?: number | null;
-                    /** F Hz */
-                    f_hz?: number | null;
-                    /** Gear Ratio */
-                    gear_ratio?: number | null;
-                    /**
-                     * Sigma Hz
-                     * @default 1.5
-                     */
-                    sigma_hz?: number;
-                    /** Speed Kmh */
-                    speed_kmh: number;
-                }[];
-                quality?: ("pulse" | "buzz" | "tone") | null;
-                loads?: ("drive" | "float" | "overrun")[];
-                where?: ("steering_wheel" | "seat" | "floor" | "pedals" | "nowhere_special") | null;
-                outcomes?: {
-                    /** Code */
-                    code: string;
-                    /**
-                     * Result
-                     * @enum {string}
-                     */
-                    result: "changed" | "stayed";
-                }[];
-                sigma_rel?: number;
-            };
+            query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeltIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
