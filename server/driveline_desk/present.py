@@ -8,10 +8,15 @@ from typing import Any
 
 import amber_core
 from amber_core import payload
+from amber_core.driveline.axes import Chain
 from amber_core.driveline.inspection import JointFelt, inspect_joint
+from amber_core.driveline.limits import Allowed
+from amber_core.driveline.readings import AxlePlace, GaugeReading, ReadingsQuestion, ReadMember, ReadShaft
+from amber_core.shafts.tube import Tube
 from driveline_desk.models import DrivelineResult, JointInspection
+from driveline_desk.schemas import DrivelineInputs, SpeedIn, TravelIn, TubeIn
 from jobs.match import end_known
-from jobs.models import Job
+from jobs.models import Job, Layout
 
 
 def desk_out(job: Job) -> dict[str, Any]:
@@ -26,9 +31,30 @@ def desk_out(job: Job) -> dict[str, Any]:
         "signed_off": job.signed_off_at is not None,
         "circumference_m": end.circumference_m,
         "ratio": end.ratio,
+        "first_rear": first_inputs(job, "rear"),
+        "first_front": first_inputs(job, "front") if job.layout == Layout.FOUR else None,
         "results": [result_out(one) for one in job.driveline_results.all()],
         "inspections": [inspection_out(one) for one in job.joint_inspections.all()],
     }
+
+
+def first_inputs(job: Job, chain: Chain) -> DrivelineInputs:
+    """What a desk begins with: sample figures that show what to measure, and what is known of the vehicle."""
+    end = end_known(job, job.axle)
+    length = 1250.0 if chain == "rear" else 820.0
+    readings = ReadingsQuestion(
+        output=ReadMember(side=GaugeReading(value_deg=3.0, axle_end="lower")),
+        shafts=[
+            ReadShaft(length_mm=length, member=ReadMember(side=GaugeReading(value_deg=6.5, axle_end="lower"), left_mm=0.0, over_mm=length))
+        ],
+        pinion=ReadMember(side=GaugeReading(value_deg=3.0, axle_end="lower")),
+        chain=chain,
+        joints=["cardan", "cardan"],
+        axle=AxlePlace(),
+    )
+    speed = SpeedIn(speed_kmh=90, circumference_m=end.circumference_m or 2.2, ratio=end.ratio or 4.1)
+    tube = TubeIn(tube=Tube(outer_mm=76.2, wall_mm=2.1))
+    return DrivelineInputs(readings=readings, teeth=[None], speed=speed, allowed=Allowed(), travel=TravelIn(), tube=tube)
 
 
 def result_out(result: DrivelineResult, *, whole: bool = False) -> dict[str, Any]:

@@ -116,6 +116,7 @@ class CaseOut(Schema):
     weight: float
     rpm: float
     use: float
+    within: bool
     state: State
 
 
@@ -216,5 +217,7 @@ class DrivelineDeskOut(Schema):
     signed_off: bool
     circumference_m: float | None
     ratio: float | None
+    first_rear: DrivelineInputs
+    first_front: DrivelineInputs | None
     results: list[DrivelineResultOut]
     inspections: list[InspectionOut]

@@ -128,7 +128,7 @@ def _setting(given: DrivelineInputs, vehicle: Vehicle, rpm: float, chosen: Setti
         )
     )
     cases = [
-        CaseOut(name=case.name, weight=case.weight, rpm=rpm if case.rpm is None else case.rpm, use=share, state=one)
+        CaseOut(name=case.name, weight=case.weight, rpm=rpm if case.rpm is None else case.rpm, use=share, within=share <= 1.0 + 1e-9, state=one)
         for case, share, one in zip(vehicle.places, used, states, strict=True)
     ]
     swept = _travel(given, clocked, plain)

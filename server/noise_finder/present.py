@@ -8,14 +8,24 @@ from typing import Any
 
 import amber_core
 from amber_core.simulated.recorder import FAULTS
+from amber_core.vibration.felt import FeltQuestion, FeltTest
+from amber_core.vibration.orders import Drivetrain
 from jobs.match import end_known
 from jobs.models import Job, Layout
 from noise_finder.models import Kind, NoiseFinding, Recording
+from noise_finder.schemas import RunIn
 
 
 def finder_out(job: Job) -> dict[str, Any]:
     """What the finder begins with."""
     end = end_known(job, job.axle)
+    drivetrain = Drivetrain(
+        circumference_m=end.circumference_m or 2.2,
+        axle_ratio=end.ratio or 4.1,
+        pinion_teeth=end.pinion_teeth,
+        cylinders=4,
+        front_shaft=job.layout == Layout.FOUR,
+    )
     return {
         "job_id": job.pk,
         "job_number": job.number,
@@ -27,6 +37,8 @@ def finder_out(job: Job) -> dict[str, Any]:
         "axle_ratio": end.ratio,
         "pinion_teeth": end.pinion_teeth,
         "faults": list(FAULTS),
+        "first": FeltQuestion(drivetrain=drivetrain, tests=[FeltTest(speed_kmh=90.0, gear_ratio=1.0)]),
+        "first_run": RunIn(drivetrain=drivetrain, faults=["prop_balance"]),
         "recordings": [recording_out(one) for one in job.recordings.all()],
         "findings": [finding_out(one) for one in job.noise_findings.all()],
     }

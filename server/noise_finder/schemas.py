@@ -39,7 +39,7 @@ class RecordingWholeOut(RecordingOut):
     chart: OrderChart | None
 
 
-class SimulateIn(Written):
+class RunIn(Schema):
     """A run of the simulated recorder."""
 
     drivetrain: Drivetrain
@@ -50,6 +50,10 @@ class SimulateIn(Written):
     seconds: Annotated[float, Field(ge=2, le=120, allow_inf_nan=False)] = 60
     rate_hz: Annotated[float, Field(ge=50, le=1600, allow_inf_nan=False)] = 200
     speed_error: Annotated[float, Field(ge=-0.2, le=0.2, allow_inf_nan=False)] = 0
+
+
+class SimulateIn(RunIn, Written):
+    """The same, with the id of the write."""
 
 
 class RecordedInputs(Schema):
@@ -140,6 +144,8 @@ class NoiseDeskOut(Schema):
     circumference_m: float | None
     axle_ratio: float | None
     pinion_teeth: int | None
-    faults: list[str]
+    faults: list[FaultWord]
+    first: FeltQuestion
+    first_run: RunIn
     recordings: list[RecordingOut]
     findings: list[NoiseFindingOut]

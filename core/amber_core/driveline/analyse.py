@@ -67,10 +67,12 @@ class AnalyseQuestion:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Turn:
-    """One turn of the driver [deg] and the speed of every member over the driver's [-]; member 0 is the driver itself."""
+    """One turn of the driver [deg], the speed of every member over the driver's [-] (member 0 is the driver itself), and where the front
+    fork of every shaft stands, 0 = upright, + clockwise looking along the chain [deg]."""
 
     theta_deg: list[float]
     speed_ratio: list[list[float]]
+    fork_clock_deg: list[list[float]]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -141,6 +143,7 @@ def analyse(given: AnalyseQuestion) -> Analysed:
     theta = np.linspace(0.0, 360.0, TURN)
     moved = course(chain, np.radians(theta))
     shafts = directions[1:-1]
+    clock_front = axes.plane_clock_deg(found.normal[:-1], shafts)
     hypot = None
     if given.members is not None:
         hypot = np.hypot(*np.diff(np.array(given.members), axis=0).T).tolist()
@@ -150,11 +153,15 @@ def analyse(given: AnalyseQuestion) -> Analysed:
         plane_is_noise=[min(a, b) < 1.0 for a, b in pairwise(angles)],
         hypot_deg=hypot,
         shaft_length_mm=_lengths(given.points_mm),
-        plane_clock_front_deg=axes.plane_clock_deg(found.normal[:-1], shafts).tolist(),
+        plane_clock_front_deg=clock_front.tolist(),
         plane_clock_rear_deg=axes.plane_clock_deg(found.normal[1:], shafts).tolist(),
         limits=hold_chain(angles, chain.kinds, shaken, given.rpm, given.allowed),
         clocking=[clocking_of(terms, clock, number, many) for number, (clock, many) in enumerate(zip(chain.clocks, teeth, strict=True), 1)],
-        turn=Turn(theta_deg=theta.tolist(), speed_ratio=[[1.0] * TURN, *moved.speed.tolist()]),
+        turn=Turn(
+            theta_deg=theta.tolist(),
+            speed_ratio=[[1.0] * TURN, *moved.speed.tolist()],
+            fork_clock_deg=(np.degrees(moved.fork[:-1]) + clock_front[:, None]).tolist(),
+        ),
         uneven_pct=float(100.0 * (moved.speed[-1].max() - 1.0)),
         peak_acc_rad_s2=float(rad_per_s(given.rpm) ** 2 * np.abs(moved.bend[-1]).max()),
         **{name: getattr(shaken, name) for name in Excitation.__dataclass_fields__},

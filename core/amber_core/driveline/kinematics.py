@@ -40,11 +40,13 @@ class Motion:
 
 @dataclass(frozen=True, slots=True)
 class Course:
-    """The same over many driver angles: arrays (joints, angles); ahead [rad], speed V [-], A = dV/dtheta along the chain [-]."""
+    """The same over many driver angles: arrays (joints, angles); ahead [rad], speed V [-], A = dV/dtheta along the chain [-], and
+    where the driven fork of every joint stands from its plane [rad]."""
 
     ahead: Field
     speed: Field
     bend: Field
+    fork: Field
 
 
 def course(chain: JointChain, theta: Field) -> Course:
@@ -58,7 +60,7 @@ def course(chain: JointChain, theta: Field) -> Course:
     """
     at, speed, bend = theta, np.ones_like(theta), np.zeros_like(theta)
     ahead = np.zeros_like(theta)
-    rows: list[tuple[Field, Field, Field]] = []
+    rows: list[tuple[Field, Field, Field, Field]] = []
     joints = zip(chain.joint_angle_deg, chain.kinds, chain.shares, strict=True)
     for number, (angle, kind, share) in enumerate(joints):
         whole = radians(angle)
@@ -68,11 +70,11 @@ def course(chain: JointChain, theta: Field) -> Course:
             ahead = ahead + (psi - at)
             speed, bend = ratio * speed, slope * speed**2 + ratio * bend
             at = psi + np.pi / 2.0
-        rows.append((ahead, speed, bend))
+        rows.append((ahead, speed, bend, at))
         if number < chain.shaft_count:
             at = at + radians(chain.clocks[number] - chain.planes[number])
-    turned, fast, bent = (np.array(part) for part in zip(*rows, strict=True))
-    return Course(turned, fast, bent)
+    turned, fast, bent, forks = (np.array(part) for part in zip(*rows, strict=True))
+    return Course(turned, fast, bent, forks)
 
 
 def _cardan(beta: float, at: Field) -> tuple[Field, Field, Field]:

@@ -10,7 +10,7 @@ from amber_core.errors import InvalidInput
 from amber_core.ratios.limits import ratio_ok, rpm_ok, speed_ok
 from amber_core.vibration.orders import Drivetrain, OrdersQuestion, orders
 from amber_core.vibration.rank import UNKNOWN, Observation, RankQuestion, rank
-from amber_core.vibration.sources import CHECKS, LOADS, PLACES, PRIOR, QUALITIES, Family, Load, Quality, Where, family_of, words_of
+from amber_core.vibration.sources import CHECKS, LOADS, PLACES, PRIOR, QUALITIES, Check, Family, Load, Quality, Where, family_of, words_of
 from amber_core.vibration.tell_apart import CheckAdvised, TwoSources, tell_apart
 
 _OUTSIDE = 0.1
@@ -81,12 +81,23 @@ class Suspect:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class CheckMade:
+    """A check that was made, in words, and what it did."""
+
+    code: str
+    title: str
+    result: Literal["changed", "stayed"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Felt:
-    """Suspects, likeliest first; groups no frequency can separate; checks that tell the first two apart, cheapest first."""
+    """Suspects, likeliest first; groups no frequency can separate; checks that were made, and those that tell the first two apart,
+    cheapest first."""
 
     suspects: list[Suspect]
     unknown: float
     inseparable: list[list[str]]
+    made: list[CheckMade]
     next_checks: list[CheckAdvised]
     reason: str
 
@@ -142,9 +153,14 @@ def felt(given: FeltQuestion) -> Felt:
         suspects=suspects,
         unknown=probability.get(UNKNOWN, 0.0),
         inseparable=orders(question).inseparable,
+        made=[CheckMade(code=one.code, title=_check(one.code).title, result=one.result) for one in given.outcomes],
         next_checks=advised,
         reason=reason,
     )
+
+
+def _check(code: str) -> Check:
+    return next(one for one in CHECKS if one.code == code)
 
 
 def _next(given: FeltQuestion, ordered: list[str], hz: dict[str, float], measured: bool) -> tuple[list[CheckAdvised], str]:
@@ -180,7 +196,7 @@ def _weight(given: FeltQuestion, name: str, hz: float | None) -> float:
         low, high = QUALITIES[given.quality]
         found *= 1.0 if low <= hz <= high else _OUTSIDE
     for one in given.outcomes:
-        chance = next(check for check in CHECKS if check.code == one.code).chance(family)
+        chance = _check(one.code).chance(family)
         found *= chance if one.result == "changed" else 1.0 - min(chance, 0.98)
     return found
 
@@ -214,7 +230,7 @@ def _reasons(given: FeltQuestion, family: Family, hz: float | None, counted: boo
         usual = [load for load, chance in LOADS[family].items() if chance >= 0.6]
         found.append(f"Such parts are mostly felt on {', '.join(usual) if usual else 'no one load in particular'}.")
     for one in given.outcomes:
-        check = next(check for check in CHECKS if check.code == one.code)
+        check = _check(one.code)
         chance = check.chance(family)
         expected = chance >= 0.5
         if abs(chance - 0.5) > _NOT_FELT - 0.1:

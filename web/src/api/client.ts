@@ -64,7 +64,7 @@ client.use(csrf);
 export function upload(file: Blob, fields: Record<string, string>): FormData {
   const form = new FormData();
   for (const [name, value] of Object.entries(fields)) form.append(name, value);
-  form.append("file", file, "photo.jpg");
+  form.append("file", file, file instanceof File ? file.name : "photo.jpg");
   return form;
 }
 

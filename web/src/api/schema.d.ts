@@ -3102,6 +3102,8 @@ export interface components {
             use: number;
             /** Weight */
             weight: number;
+            /** Within */
+            within: boolean;
         };
         /**
          * CatalogueTakenOut
@@ -3188,6 +3190,21 @@ export interface components {
             if_it_stays: string;
             /** Minutes */
             minutes: number;
+            /** Title */
+            title: string;
+        };
+        /**
+         * CheckMade
+         * @description A check that was made, in words, and what it did.
+         */
+        CheckMade: {
+            /** Code */
+            code: string;
+            /**
+             * Result
+             * @enum {string}
+             */
+            result: "changed" | "stayed";
             /** Title */
             title: string;
         };
@@ -3452,6 +3469,8 @@ export interface components {
             circumference_m: number | null;
             /** Complaint */
             complaint: string;
+            first_front: components["schemas"]["DrivelineInputs"] | null;
+            first_rear: components["schemas"]["DrivelineInputs"];
             /** Inspections */
             inspections: components["schemas"]["InspectionOut"][];
             /**
@@ -3733,11 +3752,14 @@ export interface components {
         };
         /**
          * Felt
-         * @description Suspects, likeliest first; groups no frequency can separate; checks that tell the first two apart, cheapest first.
+         * @description Suspects, likeliest first; groups no frequency can separate; checks that were made, and those that tell the first two apart,
+         *     cheapest first.
          */
         Felt: {
             /** Inseparable */
             inseparable: string[][];
+            /** Made */
+            made: components["schemas"]["CheckMade"][];
             /** Next Checks */
             next_checks: components["schemas"]["CheckAdvised"][];
             /** Reason */
@@ -4684,9 +4706,11 @@ export interface components {
             /** Complaint */
             complaint: string;
             /** Faults */
-            faults: string[];
+            faults: ("tyre_balance" | "oval_tyre" | "prop_balance" | "joint_angles" | "gear_whine" | "weak_cylinder" | "engine_mount" | "nothing")[];
             /** Findings */
             findings: components["schemas"]["NoiseFindingOut"][];
+            first: components["schemas"]["FeltQuestion"];
+            first_run: components["schemas"]["RunIn"];
             /** Four Wheel Drive */
             four_wheel_drive: boolean;
             /**
@@ -5612,6 +5636,45 @@ export interface components {
             text: string;
         };
         /**
+         * RunIn
+         * @description A run of the simulated recorder.
+         */
+        RunIn: {
+            drivetrain: components["schemas"]["Drivetrain"];
+            /** Faults */
+            faults: ("tyre_balance" | "oval_tyre" | "prop_balance" | "joint_angles" | "gear_whine" | "weak_cylinder" | "engine_mount" | "nothing")[];
+            /**
+             * From Kmh
+             * @default 60
+             */
+            from_kmh: number;
+            /**
+             * Gear Ratio
+             * @default 1
+             */
+            gear_ratio: number;
+            /**
+             * Rate Hz
+             * @default 200
+             */
+            rate_hz: number;
+            /**
+             * Seconds
+             * @default 60
+             */
+            seconds: number;
+            /**
+             * Speed Error
+             * @default 0
+             */
+            speed_error: number;
+            /**
+             * To Kmh
+             * @default 110
+             */
+            to_kmh: number;
+        };
+        /**
          * SaidOut
          * @description What was said of a trial before it was read; `landed` is what then happened, null while it is not known.
          */
@@ -5816,7 +5879,7 @@ export interface components {
         };
         /**
          * SimulateIn
-         * @description A run of the simulated recorder.
+         * @description The same, with the id of the write.
          */
         SimulateIn: {
             /**
@@ -6734,9 +6797,12 @@ export interface components {
         };
         /**
          * Turn
-         * @description One turn of the driver [deg] and the speed of every member over the driver's [-]; member 0 is the driver itself.
+         * @description One turn of the driver [deg], the speed of every member over the driver's [-] (member 0 is the driver itself), and where the front
+         *     fork of every shaft stands, 0 = upright, + clockwise looking along the chain [deg].
          */
         Turn: {
+            /** Fork Clock Deg */
+            fork_clock_deg: number[][];
             /** Speed Ratio */
             speed_ratio: number[][];
             /** Theta Deg */
@@ -8482,9 +8548,12 @@ export interface operations {
                         torsional_rad_s2: number;
                         /**
                          * Turn
-                         * @description One turn of the driver [deg] and the speed of every member over the driver's [-]; member 0 is the driver itself.
+                         * @description One turn of the driver [deg], the speed of every member over the driver's [-] (member 0 is the driver itself), and where the front
+                         *     fork of every shaft stands, 0 = upright, + clockwise looking along the chain [deg].
                          */
                         turn: {
+                            /** Fork Clock Deg */
+                            fork_clock_deg: number[][];
                             /** Speed Ratio */
                             speed_ratio: number[][];
                             /** Theta Deg */
@@ -14669,6 +14738,18 @@ export interface operations {
                     "application/json": {
                         /** Inseparable */
                         inseparable: string[][];
+                        /** Made */
+                        made: {
+                            /** Code */
+                            code: string;
+                            /**
+                             * Result
+                             * @enum {string}
+                             */
+                            result: "changed" | "stayed";
+                            /** Title */
+                            title: string;
+                        }[];
                         /** Next Checks */
                         next_checks: {
                             /** Caution */

@@ -41,6 +41,8 @@
       </a>
       <a class="btn btn-plain" href={`/jobs/${job.id}/bench`}>Set-up bench</a>
       <a class="btn btn-plain" href={`/jobs/${job.id}/ratios`}>Ratio desk</a>
+      <a class="btn btn-plain" href={`/jobs/${job.id}/driveline`}>Driveline desk</a>
+      <a class="btn btn-plain" href={`/jobs/${job.id}/noise`}>Noise finder</a>
       <a class="btn btn-plain" href={`/jobs/${job.id}/sheet`}>Build sheet</a>
     </nav>
   </div>

@@ -32,15 +32,16 @@ function ticks(least: number, most: number): number[] {
   return Array.from({ length: count }, (_, index) => (first + index) * step);
 }
 
-/** Both axes to what is shown, in the person's units; across from `xLeast`, up from nothing. */
-export function plot(xMost: number, yMost: number, xLeast = 0, box: Box = BOX): Plot {
+/** Both axes to what is shown, in the person's units; across from `xLeast`, up from `yLeast`. */
+export function plot(xMost: number, yMost: number, xLeast = 0, box: Box = BOX, yLeast = 0): Plot {
   const wide = box.width - box.left - box.right;
   const high = box.height - box.top - box.bottom;
   return {
     x: (value) => box.left + (Math.max(value - xLeast, 0) / (xMost - xLeast)) * wide,
-    y: (value) => box.height - box.bottom - (Math.min(value, yMost * 1.02) / yMost) * high,
+    y: (value) =>
+      box.height - box.bottom - ((Math.min(value, yMost * 1.02) - yLeast) / (yMost - yLeast)) * high,
     xTicks: ticks(xLeast, xMost),
-    yTicks: ticks(0, yMost),
+    yTicks: ticks(yLeast, yMost),
   };
 }
 

@@ -2,7 +2,7 @@
   import type { Schemas } from "../api/client";
   import { BOX, line, plot } from "../lib/plot";
   import Axes from "../lib/Axes.svelte";
-  import type { Unit } from "./units";
+  import type { Unit } from "../lib/units";
 
   interface Props {
     gearing: Schemas["GearingShown"];

@@ -8,10 +8,10 @@
   import { RatioDesk } from "./desk.svelte";
   import FrontRear from "./FrontRear.svelte";
   import Kept from "./Kept.svelte";
-  import Knob from "./Knob.svelte";
+  import Knob from "../lib/Knob.svelte";
   import Ranking from "./Ranking.svelte";
   import RatioView from "./RatioView.svelte";
-  import { told, unitsFor } from "./units";
+  import { told, unitsFor } from "../lib/units";
 
   const session = getSession();
   const on = new RatioDesk(route.getParams("/jobs/:id/ratios").id, localStorage);

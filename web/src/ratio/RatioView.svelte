@@ -5,7 +5,7 @@
   import ForceChart from "./ForceChart.svelte";
   import Sawtooth from "./Sawtooth.svelte";
   import TyreDrawing from "./TyreDrawing.svelte";
-  import { told, unitsFor } from "./units";
+  import { told, unitsFor } from "../lib/units";
 
   interface Props {
     inputs: Schemas["RatioInputs"];

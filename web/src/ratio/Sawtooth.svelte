@@ -2,7 +2,7 @@
   import type { Schemas } from "../api/client";
   import { BOX, plot } from "../lib/plot";
   import Axes from "../lib/Axes.svelte";
-  import { told, type Unit } from "./units";
+  import { told, type Unit } from "../lib/units";
 
   interface Props {
     gearing: Schemas["GearingShown"];

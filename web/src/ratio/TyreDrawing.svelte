@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Schemas } from "../api/client";
-  import { told, type Unit } from "./units";
+  import { told, type Unit } from "../lib/units";
 
   interface Props {
     now: Schemas["Tyre"];

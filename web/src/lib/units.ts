@@ -1,6 +1,6 @@
 /** Speeds, masses, torques and forces in the person's system; inside it is km/h, kg, Nm, N and mm. */
 
-import type { LengthUnit } from "../lib/quantity";
+import type { LengthUnit } from "./quantity";
 
 export interface Unit {
   name: string;

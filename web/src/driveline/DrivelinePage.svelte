@@ -1,0 +1,166 @@
+<script lang="ts">
+  import type { Verdict } from "../api/client";
+  import { getSession } from "../lib/context";
+  import Notice from "../lib/Notice.svelte";
+  import { save, svgFile } from "../lib/svg-file";
+  import Tabs from "../lib/Tabs.svelte";
+  import { unitsFor } from "../lib/units";
+  import VerdictMark from "../lib/VerdictMark.svelte";
+  import { route } from "../routes";
+  import { DrivelineDesk } from "./desk.svelte";
+  import { worst } from "./drawing";
+  import Drawing from "./Drawing.svelte";
+  import Forks from "./Forks.svelte";
+  import JointsPanel from "./JointsPanel.svelte";
+  import Kept from "./Kept.svelte";
+  import Limits from "./Limits.svelte";
+  import Measured from "./Measured.svelte";
+  import Remedies from "./Remedies.svelte";
+  import Ripple from "./Ripple.svelte";
+  import TravelPanel from "./TravelPanel.svelte";
+  import TubePanel from "./TubePanel.svelte";
+
+  const session = getSession();
+  const on = new DrivelineDesk(route.getParams("/jobs/:id/driveline").id, localStorage);
+  void on.load();
+  $effect(() => () => on.stop());
+  const desk = $derived(on.desk);
+  const unit = $derived(session.unit);
+  const units = $derived(unitsFor(unit));
+  const open = $derived(desk?.signed_off === false);
+  type Tab = "angles" | "remedy" | "travel" | "tube" | "joints";
+  let tab = $state<Tab>("angles");
+  const answer = $derived(on.answer);
+  const setting = $derived(answer?.tried ?? answer?.now ?? null);
+  const standing = $derived(setting ? worst(setting.analysed.limits) : null);
+  const tubeState = $derived<Verdict | null>(
+    answer?.tubes.some((one) => one.shaft.verdict === "out") ? "out" : null,
+  );
+  const tabs = $derived([
+    { key: "angles" as const, word: "Angles", mark: standing },
+    { key: "remedy" as const, word: "Remedy" },
+    { key: "travel" as const, word: "Travel and length", mark: setting?.slip?.verdict ?? null },
+    { key: "tube" as const, word: "Tube", mark: tubeState },
+    { key: "joints" as const, word: "Joints" },
+  ]);
+  const outs = $derived(setting?.analysed.limits.filter((one) => one.verdict === "out") ?? []);
+  const clocks = $derived(
+    answer?.tried
+      ? (on.inputs?.tried?.clock_deg ?? on.inputs?.readings.shafts.map((one) => one.clock_deg) ?? [])
+      : (on.inputs?.readings.shafts.map((one) => one.clock_deg) ?? []),
+  );
+  let drawings = $state<HTMLElement | null>(null);
+
+  function exportSvg() {
+    for (const one of Array.from(drawings?.querySelectorAll<SVGSVGElement>("svg[data-drawing]") ?? []))
+      save(svgFile(one), `driveline-${desk?.job_number ?? ""}-${one.dataset.drawing ?? "view"}.svg`);
+  }
+</script>
+
+<svelte:head
+  ><title>{desk ? `Driveline desk, job ${desk.job_number}` : "Driveline desk"} · Amber Pinion</title
+  ></svelte:head
+>
+{#if desk && on.inputs}
+  {@const inputs = on.inputs}
+  <div class="mb-3 flex flex-wrap items-baseline gap-x-4">
+    <h1>Driveline desk</h1>
+    <p>
+      <a href={`/jobs/${desk.job_id}`}>Job {desk.job_number}, {desk.vehicle}</a>
+      <span class="quiet">{desk.complaint}</span>
+    </p>
+  </div>
+  <div class="grid grid-cols-[minmax(0,1fr)] items-start gap-x-8 gap-y-6 lg:grid-cols-[22rem_minmax(0,1fr)]">
+    <Measured {on} {inputs} {units} />
+    <div class="min-w-0">
+      <Notice text={on.wrong ?? (on.lost ? "The connection is lost; what you typed is kept." : null)} />
+      {#if answer && setting && answer.read}
+        <div class="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
+          <p class="figure flex items-center gap-2 text-2xl">
+            <VerdictMark verdict={standing ?? "unknown"} size={28} />
+            {outs.length === 0
+              ? standing === "edge"
+                ? "In, close to a limit"
+                : "All angles are in"
+              : (outs[0]?.what ?? "") + " is out"}
+            {outs.length > 1 ? `, and ${outs.length - 1} more` : ""}
+          </p>
+          {#if answer.tried}<span class="sample">with the remedy; dashed: as it is</span>{/if}
+          {#if on.untouched}<span class="sample">Sample figures</span>{/if}
+          <button class="btn btn-plain btn-sm ml-auto" onclick={exportSvg}>Drawings as SVG</button>
+        </div>
+        <div bind:this={drawings}>
+          {#each ["side", "top"] as const as view (view)}
+            <Drawing
+              {view}
+              {setting}
+              before={answer.tried ? answer.now : null}
+              kinds={inputs.readings.joints ?? []}
+              tube_mm={inputs.tube?.tube.outer_mm ?? 60}
+              axle_mm={answer.read.vehicle.axle_centre_mm}
+              ondrag={(joint, place) => on.drag(joint, place)}
+            />
+          {/each}
+        </div>
+        {#each answer.read.notes as note (note)}<p class="quiet text-sm">{note}</p>{/each}
+        <div class="mt-4">
+          <Tabs
+            label="What is looked at"
+            panel="driveline-panel"
+            {tabs}
+            {tab}
+            onpick={(picked) => (tab = picked)}
+          />
+          <div id="driveline-panel" role="tabpanel" aria-labelledby={`tab-${tab}`} tabindex="-1">
+            {#if tab === "angles"}
+              <Limits limits={answer.now.analysed.limits} tried={answer.tried?.analysed.limits ?? null} />
+              <div class="mt-4 grid gap-6 xl:grid-cols-2">
+                <figure>
+                  <figcaption class="label-text">
+                    Speed over one turn: the pinion runs ±{setting.analysed.uneven_pct.toFixed(2)} % uneven
+                  </figcaption>
+                  <Ripple
+                    turn={setting.analysed.turn}
+                    before={answer.tried ? answer.now.analysed.turn : null}
+                    uneven={setting.analysed.uneven_pct}
+                  />
+                </figure>
+                <figure>
+                  <figcaption class="label-text">The forks as they turn</figcaption>
+                  <Forks analysed={setting.analysed} {clocks} />
+                </figure>
+              </div>
+              {#each setting.analysed.clocking as one, index (index)}
+                <p>
+                  {#if one.indifferent}Setting the forks of shaft {index + 1} over changes nothing here.
+                  {:else if one.clock_deg !== null && one.clock_deg !== undefined}
+                    Shaft {index + 1} would run most evenly with its rear fork {one.clock_deg.toFixed(1)}°
+                    clockwise of the front one, looking to the axle: {one.b_eq_now_deg.toFixed(1)}° becomes {one.b_eq_min_deg.toFixed(
+                      1,
+                    )}°{#if one.teeth !== null && one.teeth !== undefined && one.b_eq_teeth_deg !== null && one.b_eq_teeth_deg !== undefined};
+                      with whole teeth {one.teeth} over, {one.b_eq_teeth_deg.toFixed(1)}°{/if}.
+                  {/if}
+                </p>
+              {/each}
+            {:else if tab === "remedy"}
+              <Remedies {on} {inputs} {answer} {unit} />
+            {:else if tab === "travel"}
+              <TravelPanel {on} {inputs} {answer} {unit} {units} />
+            {:else if tab === "tube"}
+              <TubePanel {on} {inputs} {answer} {unit} {units} />
+            {:else}
+              <JointsPanel
+                {on}
+                joints={inputs.readings.shafts.length + 1}
+                may={(session.me?.may.record ?? false) && open}
+              />
+            {/if}
+          </div>
+        </div>
+      {/if}
+      <Kept {on} {desk} may={(session.me?.may.edit_job ?? false) && open} />
+    </div>
+  </div>
+{:else}
+  <Notice text={on.wrong ?? (on.lost ? "The connection is lost; the desk shows when it is back." : null)} />
+{/if}

@@ -1,0 +1,210 @@
+<script lang="ts">
+  import Notice from "../lib/Notice.svelte";
+  import NumberField from "../lib/NumberField.svelte";
+  import type { LengthUnit } from "../lib/quantity";
+  import { inPersonsUnits } from "../lib/sentences";
+  import VerdictMark from "../lib/VerdictMark.svelte";
+  import type { DrivelineAnswer, DrivelineDesk, Inputs } from "./desk.svelte";
+
+  interface Props {
+    on: DrivelineDesk;
+    inputs: Inputs;
+    answer: DrivelineAnswer;
+    unit: LengthUnit;
+  }
+  let { on, inputs, answer, unit }: Props = $props();
+  let wrong = $state<string | null>(null);
+  const say = (text: string) => inPersonsUnits(text, unit);
+  const plan = $derived(on.recommended?.plan ?? null);
+  const shafts = $derived(inputs.readings.shafts.length);
+  const canClock = $derived((inputs.teeth ?? []).some((one) => one !== null));
+  const choices = $derived([
+    {
+      key: "wedge",
+      bounds: "wedge_deg",
+      word: "Wedges under the spring pads",
+      unit: "°",
+      has: true,
+      why: "",
+    },
+    {
+      key: "shim",
+      bounds: "shim_mm",
+      word: "Height of the centre bearing",
+      unit: "mm",
+      has: shafts > 1,
+      why: "one shaft has no centre bearing",
+    },
+    {
+      key: "mount",
+      bounds: "mount_mm",
+      word: "Shim at the tail mount",
+      unit: "mm",
+      has: Boolean(inputs.readings.mount),
+      why: "say under “Axle, mounts” where the mounts are",
+    },
+  ] as const);
+  const WORDS: Record<string, string> = {
+    wedge_deg: "wedges",
+    shim_mm: "the centre bearing",
+    mount_mm: "the tail mount",
+  };
+  const named = (name: string) => WORDS[name] ?? name.replace("clock_shaft_", "clocking of shaft ");
+  const tried = $derived(answer.tried);
+
+  async function find() {
+    wrong = await on.find();
+  }
+  function byHand(change: (tried: NonNullable<Inputs["tried"]>) => void) {
+    inputs.tried ??= { wedge_deg: 0, shim_mm: 0, mount_mm: 0, clock_deg: null };
+    change(inputs.tried);
+    on.changed();
+  }
+</script>
+
+<div class="grid grid-cols-[minmax(0,1fr)] gap-5">
+  <fieldset>
+    <legend class="label-text">What may be changed</legend>
+    <ul class="grid gap-1">
+      {#each choices as one (one.key)}
+        <li class="grid grid-cols-[minmax(0,1fr)_5rem_5rem] items-center gap-2">
+          <label class="min-h-touch flex items-center gap-3"
+            ><input class="checkbox" type="checkbox" disabled={!one.has} bind:checked={on.may[one.key]} />
+            <span
+              >{one.word}{#if !one.has}<span class="quiet block text-sm">{one.why}</span>{/if}</span
+            ></label
+          >
+          {#if one.has}
+            {#each [0, 1] as const as side (side)}
+              <NumberField
+                label={`${side === 0 ? "from" : "to"}, ${one.unit}`}
+                value={on.may[one.bounds][side]}
+                ontyped={(value) => {
+                  if (value !== null) on.may[one.bounds][side] = value;
+                }}
+              />
+            {/each}
+          {/if}
+        </li>
+      {/each}
+      <li>
+        <label class="min-h-touch flex items-center gap-3"
+          ><input class="checkbox" type="checkbox" disabled={!canClock} bind:checked={on.may.clock} />
+          <span
+            >Forks set over by whole teeth{#if !canClock}<span class="quiet block text-sm"
+                >say under “Joints, phase and splines” how many teeth the slip joint has</span
+              >{/if}</span
+          ></label
+        >
+      </li>
+    </ul>
+    <button class="btn btn-primary mt-2" disabled={on.busy} onclick={() => void find()}
+      >Find the fewest changes</button
+    >
+  </fieldset>
+  <Notice text={wrong} />
+  {#if plan}
+    <section aria-label="What is proposed" class="border-base-content border-l-4 pl-4">
+      <p class="figure flex items-center gap-2 text-2xl">
+        <VerdictMark verdict={plan.within ? "in" : "out"} size={26} />
+        {plan.within
+          ? plan.changes.length === 0
+            ? "Nothing needs changing"
+            : `${plan.changes.length === 1 ? "One change" : `${plan.changes.length} changes`}, and every case is in`
+          : "Not all comes in"}
+      </p>
+      <p>{plan.reasons.map(say).join(" ")}</p>
+      <ol class="mt-2 grid gap-3">
+        {#each plan.changes as change (change.name)}
+          <li>
+            <strong>{say(change.text)}</strong>
+            <p>{change.does}</p>
+            <p class="label-text mt-1">What it costs elsewhere</p>
+            <ul class="list-disc pl-5">
+              {#each change.costs as cost (cost)}<li>{say(cost)}</li>{/each}
+            </ul>
+          </li>
+        {/each}
+      </ol>
+      {#if plan.others.length > 0}<p class="quiet mt-2">
+          As good: {plan.others.map((one) => one.map(named).join(" and ")).join("; or ")}.
+        </p>{/if}
+      {#if plan.changes.length > 0}
+        <button class="btn btn-plain mt-3" onclick={() => on.tryPlan()}>Try it on the drawing</button>
+      {/if}
+    </section>
+  {/if}
+  <section aria-labelledby="by-hand">
+    <h3 id="by-hand">Or try your own</h3>
+    <div class="grid max-w-2xl grid-cols-2 gap-2 sm:grid-cols-4">
+      <NumberField
+        label="Wedge, ° nose up"
+        value={inputs.tried?.wedge_deg ?? 0}
+        ontyped={(value) => value !== null && byHand((one) => (one.wedge_deg = value))}
+      />
+      {#if shafts > 1}<NumberField
+          label="Bearing up, mm"
+          value={inputs.tried?.shim_mm ?? 0}
+          ontyped={(value) => value !== null && byHand((one) => (one.shim_mm = value))}
+        />{/if}
+      {#if inputs.readings.mount}<NumberField
+          label="Tail mount up, mm"
+          value={inputs.tried?.mount_mm ?? 0}
+          ontyped={(value) => value !== null && byHand((one) => (one.mount_mm = value))}
+        />{/if}
+      {#each inputs.readings.shafts as shaft, index (index)}
+        <NumberField
+          label={`Rear fork of shaft ${index + 1}, °`}
+          value={inputs.tried?.clock_deg?.[index] ?? shaft.clock_deg}
+          digits={2}
+          ontyped={(value) =>
+            value !== null &&
+            byHand((one) => {
+              one.clock_deg = inputs.readings.shafts.map((each, at) =>
+                at === index ? value : (one.clock_deg?.[at] ?? each.clock_deg),
+              );
+            })}
+        />
+      {/each}
+    </div>
+    {#if tried}<button class="btn btn-plain mt-3" onclick={() => on.leave()}>Leave it as it is</button>{/if}
+  </section>
+  <section aria-labelledby="cases">
+    <h3 id="cases">At every place of the axle</h3>
+    <div class="relative overflow-x-auto" tabindex="-1">
+      <table class="w-full min-w-[30rem]">
+        <thead
+          ><tr class="quiet text-left"
+            ><th scope="col">Place</th><th scope="col">rpm</th><th scope="col">Joints</th><th scope="col"
+              >Equivalent angle</th
+            ><th scope="col">Tightest limit used</th></tr
+          ></thead
+        >
+        <tbody>
+          {#each answer.now.cases as one, index (index)}
+            {#each [one, ...(tried?.cases[index] ? [tried.cases[index]] : [])] as each, which (which)}
+              <tr class={which === 0 ? "border-line border-t" : ""}>
+                <th scope="row" class="py-1 text-left font-normal"
+                  >{which === 0 ? one.name : "with the remedy"}</th
+                >
+                <td>{which === 0 ? one.rpm.toFixed(0) : ""}</td>
+                <td>{each.state.joint_angle_deg.map((angle) => `${angle.toFixed(1)}°`).join(", ")}</td>
+                <td class="figure text-lg">{each.state.b_eq_deg.toFixed(1)}°</td>
+                <td class="whitespace-nowrap"
+                  ><span class="inline-flex items-center gap-1.5"
+                    ><VerdictMark verdict={each.within ? "in" : "out"} size={20} />
+                    {(100 * each.use).toFixed(0)} % {each.within ? "in" : "out"}</span
+                  ></td
+                >
+              </tr>
+            {/each}
+          {/each}
+        </tbody>
+      </table>
+    </div>
+    <p class="quiet text-sm">
+      Bump and droop, and wind-up on full drive, are judged at a lower speed than ride; torsion up to what
+      less sensitive vehicles tolerate.
+    </p>
+  </section>
+</div>

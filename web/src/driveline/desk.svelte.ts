@@ -1,0 +1,277 @@
+import { ask, client, sentence, type Schemas } from "../api/client";
+import { UnansweredIds } from "../lib/ids";
+
+export type Inputs = Schemas["DrivelineInputs"];
+export type DrivelineAnswer = Schemas["DrivelineAnswer"];
+export type ChainEnd = "rear" | "front";
+type Desk = Schemas["DrivelineDeskOut"];
+type Bounds = [number, number];
+
+const WORK_AFTER_MS = 120;
+const MOST_SHAFTS = 3;
+
+/** What may be changed when a remedy is looked for, and how far. */
+export interface MayChange {
+  wedge: boolean;
+  shim: boolean;
+  mount: boolean;
+  clock: boolean;
+  wedge_deg: Bounds;
+  shim_mm: Bounds;
+  mount_mm: Bounds;
+}
+
+export const MAY_CHANGE: MayChange = {
+  wedge: true,
+  shim: true,
+  mount: false,
+  clock: true,
+  wedge_deg: [-6, 6],
+  shim_mm: [-20, 20],
+  mount_mm: [-20, 20],
+};
+
+/** The bounds as the server wants them; only what this driveline has. */
+export function freeFor(may: MayChange, inputs: Inputs): Schemas["Free"] {
+  const shafts = inputs.readings.shafts.length;
+  const clocked = inputs.readings.shafts
+    .map((_, index) => index)
+    .filter((index) => typeof inputs.teeth?.[index] === "number");
+  const clock = Object.fromEntries(clocked.map((index) => [String(index + 1), [-45, 45]]));
+  return {
+    wedge_deg: may.wedge ? may.wedge_deg : null,
+    shim_mm: may.shim && shafts > 1 ? may.shim_mm : null,
+    mount_mm: may.mount && inputs.readings.mount ? may.mount_mm : null,
+    clock_deg: may.clock && clocked.length > 0 ? clock : null,
+  };
+}
+
+/** Settings of a plan as they are tried. */
+export function triedFor(settings: Record<string, number>, inputs: Inputs): Schemas["SettingsIn"] {
+  return {
+    wedge_deg: settings.wedge_deg ?? 0,
+    shim_mm: settings.shim_mm ?? 0,
+    mount_mm: settings.mount_mm ?? 0,
+    clock_deg: inputs.readings.shafts.map(
+      (shaft, index) => settings[`clock_shaft_${index + 1}`] ?? shaft.clock_deg,
+    ),
+  };
+}
+
+/** As many shafts as wanted: new ones like the last, with a joint more each. */
+export function withShafts(inputs: Inputs, count: number): Inputs {
+  const { shafts, joints } = inputs.readings;
+  const last = shafts.at(-1);
+  if (last === undefined || count < 1 || count > MOST_SHAFTS) return inputs;
+  const copies = Array.from({ length: count }, (_, index) => shafts[index] ?? { ...structuredClone(last) });
+  const kinds = joints ?? shafts.concat(last).map(() => "cardan" as const);
+  return {
+    ...inputs,
+    teeth: copies.map((_, index) => inputs.teeth?.[index] ?? null),
+    tried: null,
+    readings: {
+      ...inputs.readings,
+      points_mm: null,
+      shafts: copies.map((one, index) => ({
+        ...one,
+        bearing_from_front_mm: index < count - 1 ? (one.bearing_from_front_mm ?? null) : null,
+      })),
+      joints: Array.from({ length: count + 1 }, (_, index) => kinds[index] ?? "cardan"),
+    },
+  };
+}
+
+/** The driveline desk on the screen: every change is worked out anew a moment later; an older answer is never shown for newer inputs. */
+export class DrivelineDesk {
+  desk = $state.raw<Desk | null>(null);
+  chain = $state<ChainEnd>("rear");
+  inputs = $state<Inputs | null>(null);
+  answer = $state.raw<DrivelineAnswer | null>(null);
+  recommended = $state.raw<Schemas["Recommended"] | null>(null);
+  may = $state<MayChange>({ ...MAY_CHANGE });
+  /** nothing was typed yet: the figures are samples */
+  untouched = $state(true);
+  wrong = $state<string | null>(null);
+  field = $state("");
+  lost = $state(false);
+  busy = $state(false);
+  readonly jobId: string;
+  #keep: Pick<Storage, "getItem" | "setItem">;
+  #timer: ReturnType<typeof setTimeout> | undefined;
+  #asked = 0;
+  #unanswered = new UnansweredIds();
+
+  constructor(jobId: string, keep: Pick<Storage, "getItem" | "setItem">) {
+    this.jobId = jobId;
+    this.#keep = keep;
+  }
+
+  async load(): Promise<void> {
+    const answer = await ask(
+      client.GET("/api/v1/jobs/{job_id}/driveline-desk", { params: { path: { job_id: this.jobId } } }),
+    );
+    this.lost = answer.kind === "lost";
+    if (answer.kind === "refused") this.wrong = sentence(answer);
+    if (answer.kind !== "done") return;
+    this.desk = answer.value;
+    if (this.inputs === null) this.show(this.chain);
+  }
+
+  /** One of the vehicle's drivelines. */
+  show(chain: ChainEnd): void {
+    if (this.desk === null) return;
+    this.chain = chain;
+    this.recommended = null;
+    this.answer = null;
+    const kept = this.#kept(chain);
+    this.untouched = kept === null;
+    this.inputs = kept ?? this.#first(chain);
+    this.follow();
+  }
+
+  /** Begin anew with what a kept result was worked out from. */
+  take(inputs: Inputs): void {
+    this.chain = inputs.readings.chain;
+    this.recommended = null;
+    this.inputs = structuredClone(inputs);
+    this.changed();
+  }
+
+  /** Something was typed or dragged. */
+  changed(): void {
+    if (this.inputs === null) return;
+    this.untouched = false;
+    this.#keep.setItem(this.#key(this.chain), JSON.stringify($state.snapshot(this.inputs)));
+    this.follow();
+  }
+
+  shafts(count: number): void {
+    if (this.inputs === null) return;
+    this.inputs = withShafts($state.snapshot(this.inputs) as Inputs, count);
+    this.recommended = null;
+    this.changed();
+  }
+
+  /** A joint was dragged to a place; from then on the joints' centres count, not the shafts' readings. */
+  drag(joint: number, place: [number, number, number]): void {
+    if (this.inputs === null || this.answer === null) return;
+    const points = this.inputs.readings.points_mm ?? this.answer.read.points_mm;
+    this.inputs.readings.points_mm = points.map((one, index) => (index === joint ? place : [...one]));
+    this.changed();
+  }
+
+  follow(): void {
+    if (this.inputs === null) return;
+    const body = $state.snapshot(this.inputs) as Inputs;
+    clearTimeout(this.#timer);
+    const asked = ++this.#asked;
+    this.#timer = setTimeout(async () => {
+      const answer = await ask(client.POST("/api/v1/driveline-work", { body }));
+      if (asked !== this.#asked) return;
+      this.lost = answer.kind === "lost";
+      this.wrong = answer.kind === "refused" ? sentence(answer) : null;
+      this.field = answer.kind === "refused" ? answer.refused.field : "";
+      if (answer.kind === "done") this.answer = answer.value;
+    }, WORK_AFTER_MS);
+  }
+
+  stop(): void {
+    clearTimeout(this.#timer);
+    this.#asked += 1;
+  }
+
+  /** Look for the smallest set of changes; null when it was found, else the sentence. */
+  async find(): Promise<string | null> {
+    if (this.inputs === null) return "Nothing is worked out yet.";
+    const inputs = $state.snapshot(this.inputs) as Inputs;
+    const other = this.desk?.first_front ? this.#kept(this.chain === "rear" ? "front" : "rear") : null;
+    this.busy = true;
+    const answer = await ask(
+      client.POST("/api/v1/driveline-remedies", {
+        body: {
+          inputs: { ...inputs, tried: null },
+          free: freeFor($state.snapshot(this.may) as MayChange, inputs),
+          objective: "rms",
+          front: other === null ? null : { ...other, tried: null },
+        },
+      }),
+    );
+    this.busy = false;
+    if (answer.kind !== "done") return sentence(answer);
+    this.recommended = answer.value.recommended;
+    return null;
+  }
+
+  tryPlan(): void {
+    const plan = this.recommended?.plan;
+    if (this.inputs === null || !plan) return;
+    this.inputs.tried = triedFor(plan.settings, $state.snapshot(this.inputs) as Inputs);
+    this.changed();
+  }
+
+  leave(): void {
+    if (this.inputs === null) return;
+    this.inputs.tried = null;
+    this.changed();
+  }
+
+  /** Keep what is shown on the job; null when it was kept, else the sentence. */
+  async keep(title: string): Promise<string | null> {
+    if (this.inputs === null) return "Nothing is worked out yet.";
+    const body = { title, inputs: $state.snapshot(this.inputs) as Inputs };
+    return this.#write(body, (written) =>
+      client.POST("/api/v1/jobs/{job_id}/driveline-results", {
+        params: { path: { job_id: this.jobId } },
+        body: written,
+      }),
+    );
+  }
+
+  /** A joint that was felt and looked at; null when it was kept, else the sentence. */
+  async inspect(body: Omit<Schemas["InspectionIn"], "client_id">): Promise<string | null> {
+    return this.#write(body, (written) =>
+      client.POST("/api/v1/jobs/{job_id}/joint-inspections", {
+        params: { path: { job_id: this.jobId } },
+        body: written,
+      }),
+    );
+  }
+
+  /** One write that changes the desk, which is read again after it; the same content sent again carries the same id. */
+  async #write<Body extends object>(
+    body: Body,
+    call: (
+      body: Body & { client_id: string },
+    ) => Promise<{ data?: unknown; error?: unknown; response: Response }>,
+  ): Promise<string | null> {
+    const key = JSON.stringify(body);
+    this.busy = true;
+    const answer = await ask(call({ ...body, client_id: this.#unanswered.idFor(key) }));
+    this.busy = false;
+    this.#unanswered.answered(key, answer.kind);
+    if (answer.kind !== "done") return sentence(answer);
+    await this.load();
+    return null;
+  }
+
+  #key(chain: ChainEnd): string {
+    return `amber.driveline.${this.jobId}.${chain}`;
+  }
+
+  #first(chain: ChainEnd): Inputs | null {
+    const first = chain === "rear" ? this.desk?.first_rear : this.desk?.first_front;
+    return first ? structuredClone(first) : null;
+  }
+
+  /** What was typed here before, when it still has the shape of this version. */
+  #kept(chain: ChainEnd): Inputs | null {
+    try {
+      const found = JSON.parse(this.#keep.getItem(this.#key(chain)) ?? "null") as Partial<Inputs> | null;
+      const first = this.#first(chain);
+      if (found === null || first === null || !Array.isArray(found.readings?.shafts)) return null;
+      return { ...first, ...found };
+    } catch {
+      return null; // somebody else wrote there
+    }
+  }
+}

@@ -1,0 +1,111 @@
+<script lang="ts">
+  import { getSession } from "../lib/context";
+  import Notice from "../lib/Notice.svelte";
+  import { when } from "../lib/quantity";
+  import Tabs from "../lib/Tabs.svelte";
+  import TypedField from "../lib/TypedField.svelte";
+  import { unitsFor } from "../lib/units";
+  import { route } from "../routes";
+  import FeltPanel from "./FeltPanel.svelte";
+  import { NoiseFinder } from "./finder.svelte";
+  import RecordedPanel from "./RecordedPanel.svelte";
+  import Vehicle from "./Vehicle.svelte";
+
+  const session = getSession();
+  const on = new NoiseFinder(route.getParams("/jobs/:id/noise").id, localStorage);
+  void on.load();
+  $effect(() => () => on.stop());
+  const desk = $derived(on.desk);
+  const unit = $derived(session.unit);
+  const units = $derived(unitsFor(unit));
+  const open = $derived(desk?.signed_off === false);
+  type Tab = "felt" | "recorded";
+  let tab = $state<Tab>("felt");
+  let title = $state("");
+  let wrong = $state<string | null>(null);
+  const tabs = [
+    { key: "felt" as const, word: "What is felt" },
+    { key: "recorded" as const, word: "What was recorded" },
+  ];
+  async function keep(event: SubmitEvent) {
+    event.preventDefault();
+    wrong = await on.keep(title, tab);
+    if (wrong === null) title = "";
+  }
+</script>
+
+<svelte:head
+  ><title>{desk ? `Noise finder, job ${desk.job_number}` : "Noise finder"} · Amber Pinion</title></svelte:head
+>
+{#if desk && on.felt}
+  {@const felt = on.felt}
+  <div class="mb-3 flex flex-wrap items-baseline gap-x-4">
+    <h1>Noise finder</h1>
+    <p>
+      <a href={`/jobs/${desk.job_id}`}>Job {desk.job_number}, {desk.vehicle}</a>
+      <span class="quiet">{desk.complaint}</span>
+    </p>
+  </div>
+  <div class="grid grid-cols-[minmax(0,1fr)] items-start gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,1fr)_19rem]">
+    <div class="min-w-0">
+      <Tabs label="From what" panel="noise-panel" {tabs} {tab} onpick={(picked) => (tab = picked)} />
+      <Notice text={on.wrong ?? (on.lost ? "The connection is lost; what you typed is kept." : null)} />
+      <div id="noise-panel" role="tabpanel" aria-labelledby={`tab-${tab}`} tabindex="-1">
+        {#if tab === "felt"}
+          <FeltPanel {on} {felt} {unit} speed={units.speed} />
+        {:else}
+          <RecordedPanel
+            {on}
+            {desk}
+            {unit}
+            speed={units.speed}
+            may={(session.me?.may.record ?? false) && open}
+          />
+        {/if}
+      </div>
+      <section aria-labelledby="kept" class="rule-top mt-6 pt-3">
+        <h2 id="kept">Kept on the job</h2>
+        {#if desk.findings.length === 0}<p class="quiet">
+            Nothing yet. What is kept stays as it was, and goes on the build sheet.
+          </p>{/if}
+        <ul class="grid gap-2">
+          {#each desk.findings as one (one.id)}
+            <li class="border-line border-t pt-2">
+              <strong>{one.title}</strong>
+              <span>{one.first}</span>
+              <span class="quiet text-sm"
+                >{one.kind === "felt" ? "from what was felt" : "from a recording"}; {one.by_name}, {when(
+                  one.at,
+                )}; worked out by version {one.engine_version}{one.is_current ? "" : ", an older one"}</span
+              >
+              <span class="flex gap-2">
+                <a class="btn btn-plain btn-sm" href={`/api/v1/noise-findings/${one.id}/file.csv`} download
+                  >CSV</a
+                >
+                <a class="btn btn-plain btn-sm" href={`/api/v1/noise-findings/${one.id}/file.json`} download
+                  >JSON</a
+                >
+              </span>
+            </li>
+          {/each}
+        </ul>
+        {#if (session.me?.may.edit_job ?? false) && open}
+          <form class="mt-3 flex max-w-2xl flex-wrap items-end gap-3" onsubmit={keep}>
+            <div class="min-w-60 grow">
+              <TypedField label="Keep what is shown as" bind:value={title} required long />
+            </div>
+            <button
+              class="btn btn-plain"
+              disabled={on.busy || (tab === "felt" ? on.answer === null : on.recorded === null)}
+              >Keep it on the job</button
+            >
+          </form>
+        {/if}
+        <div class="mt-2"><Notice text={wrong} /></div>
+      </section>
+    </div>
+    <Vehicle {on} {felt} />
+  </div>
+{:else}
+  <Notice text={on.wrong ?? (on.lost ? "The connection is lost; the finder shows when it is back." : null)} />
+{/if}

@@ -1,0 +1,287 @@
+<script lang="ts">
+  import type { Schemas } from "../api/client";
+  import Notice from "../lib/Notice.svelte";
+  import NumberField from "../lib/NumberField.svelte";
+  import { when, type LengthUnit } from "../lib/quantity";
+  import { inPersonsUnits } from "../lib/sentences";
+  import { save, svgFile } from "../lib/svg-file";
+  import type { Unit } from "../lib/units";
+  import Checks from "./Checks.svelte";
+  import type { NoiseFinder } from "./finder.svelte";
+  import OrderChart from "./OrderChart.svelte";
+  import SpectrumChart from "./SpectrumChart.svelte";
+
+  interface Props {
+    on: NoiseFinder;
+    desk: Schemas["NoiseDeskOut"];
+    unit: LengthUnit;
+    speed: Unit;
+    may: boolean;
+  }
+  let { on, desk, unit, speed, may }: Props = $props();
+  let wrong = $state<string | null>(null);
+  let from_kmh = $state(60);
+  let to_kmh = $state(110);
+  let drawings = $state<HTMLElement | null>(null);
+  const recording = $derived(on.recording);
+  const answer = $derived(on.recorded);
+  const USUAL = ["tyre_1x", "prop_1x", "prop_2x", "engine_1x", "engine_firing"];
+  let hidden = $state<string[]>([]);
+  let added = $state<string[]>([]);
+  const shown = $derived.by(() => {
+    const likely = (answer?.sources ?? []).slice(0, 4).map((one) => one.name);
+    const all = new Set([...USUAL, ...likely, ...added]);
+    return (answer?.lines ?? [])
+      .map((one) => one.name)
+      .filter((name) => all.has(name) && !hidden.includes(name));
+  });
+  const tidy = (name: string) => name.replaceAll("_", " ");
+  const STATE = {
+    queued: "waiting to be read",
+    reading: "being read",
+    done: "read",
+    failed: "cannot be read",
+  };
+  const WORD: Record<string, string> = { likely: "Likely", possible: "Possible", unlikely: "Unlikely" };
+  const error = $derived(answer ? Math.round((answer.speed_scale - 1) * 1000) / 10 : 0);
+
+  async function send(event: Event) {
+    const input = event.currentTarget as HTMLInputElement;
+    const file = input.files?.[0];
+    if (file) wrong = await on.send(file, from_kmh, to_kmh);
+    input.value = "";
+  }
+  function flip(name: string, visible: boolean) {
+    hidden = visible ? hidden.filter((one) => one !== name) : [...hidden, name];
+    if (visible) added = [...added, name];
+  }
+  function exportSvg() {
+    for (const one of Array.from(drawings?.querySelectorAll<SVGSVGElement>("svg[data-drawing]") ?? []))
+      save(svgFile(one), `noise-${desk.job_number}-${one.dataset.drawing ?? "chart"}.svg`);
+  }
+</script>
+
+<div class="grid grid-cols-[minmax(0,1fr)] gap-5">
+  {#if may}
+    <div class="grid gap-x-8 gap-y-4 md:grid-cols-2">
+      <fieldset class="grid content-start gap-2">
+        <legend class="figure text-lg">Read a recording in</legend>
+        <p>
+          A CSV of time and acceleration, as phone loggers write it; up to 50 MB. Phone flat on the floor, 100
+          samples a second or more.
+        </p>
+        <div class="grid grid-cols-2 gap-2">
+          <NumberField
+            label="Driven from"
+            unit={speed}
+            value={from_kmh}
+            ontyped={(value) => value && (from_kmh = value)}
+          />
+          <NumberField
+            label="to"
+            unit={speed}
+            value={to_kmh}
+            hint="the same: a steady drive"
+            ontyped={(value) => value && (to_kmh = value)}
+          />
+        </div>
+        <label class="grid gap-1"
+          ><span class="label-text">File</span><input
+            class="file-input min-h-touch w-full"
+            type="file"
+            accept=".csv,.txt,.tsv,text/csv,text/plain"
+            disabled={on.busy}
+            onchange={(event) => void send(event)}
+          /></label
+        >
+        <p class="quiet text-sm">A road speed in the file counts before what is typed here.</p>
+      </fieldset>
+      {#if on.run}
+        {@const run = on.run}
+        <fieldset class="grid content-start gap-2">
+          <legend class="figure text-lg">Or the simulated recorder</legend>
+          <div class="grid grid-cols-2 gap-x-3">
+            {#each desk.faults as fault (fault)}
+              <label class="min-h-touch flex items-center gap-2"
+                ><input
+                  class="checkbox"
+                  type="checkbox"
+                  checked={run.faults.includes(fault)}
+                  onchange={(event) => {
+                    const others = run.faults.filter((one) => one !== fault);
+                    run.faults = event.currentTarget.checked ? [...others, fault] : others;
+                  }}
+                />
+                {tidy(fault)}</label
+              >
+            {/each}
+          </div>
+          <div class="grid grid-cols-2 gap-2">
+            <NumberField
+              label="From"
+              unit={speed}
+              value={run.from_kmh}
+              ontyped={(value) => value && (run.from_kmh = value)}
+            />
+            <NumberField
+              label="to"
+              unit={speed}
+              value={run.to_kmh}
+              ontyped={(value) => value && (run.to_kmh = value)}
+            />
+            <NumberField
+              label="Gear's ratio"
+              digits={3}
+              value={run.gear_ratio}
+              ontyped={(value) => value && (run.gear_ratio = value)}
+            />
+            <NumberField
+              label="Samples a second"
+              digits={0}
+              value={run.rate_hz}
+              ontyped={(value) => value && (run.rate_hz = value)}
+            />
+          </div>
+          <button
+            class="btn btn-plain"
+            disabled={on.busy || run.faults.length === 0}
+            onclick={async () => {
+              wrong = await on.simulate();
+            }}>Drive and record</button
+          >
+        </fieldset>
+      {/if}
+    </div>
+  {/if}
+  <Notice text={wrong} />
+  {#if desk.recordings.length > 0}
+    <section aria-labelledby="recordings">
+      <h2 id="recordings">Recordings</h2>
+      <ul class="flex flex-wrap gap-2">
+        {#each desk.recordings as one (one.id)}
+          <li>
+            <button
+              class={[
+                "btn btn-plain h-auto py-1 text-left",
+                one.id === on.picked && "border-base-content border-4!",
+              ]}
+              aria-pressed={one.id === on.picked}
+              onclick={() => on.pick(one.id)}
+            >
+              <span
+                >{one.name}
+                <span class="quiet block text-sm font-normal"
+                  >{(one.size_bytes / 1e6).toFixed(1)} MB, {when(one.at)}, {STATE[one.state]}</span
+                ></span
+              >
+            </button>
+          </li>
+        {/each}
+      </ul>
+    </section>
+  {/if}
+  {#if recording && (recording.state === "queued" || recording.state === "reading")}
+    <div role="status">
+      <p class="figure text-xl">{recording.name} is {STATE[recording.state]}</p>
+      <progress
+        class="progress progress-neutral w-full max-w-xl"
+        max="1"
+        value={recording.share_read}
+        aria-label="How far it is read"
+      ></progress>
+    </div>
+  {:else if recording?.state === "failed"}
+    <Notice text={`${recording.name}: ${recording.error}`} />
+  {:else if recording && answer}
+    <ul class="quiet text-sm">
+      {#each recording.notes as note (note)}<li>{inPersonsUnits(note, unit)}</li>{/each}
+    </ul>
+    <div class="flex flex-wrap items-end gap-4">
+      <div class="w-40">
+        <NumberField
+          label="Gear's ratio then"
+          hint="empty: no engine lines"
+          value={on.gear_ratio}
+          digits={3}
+          optional
+          ontyped={(value) => {
+            on.gear_ratio = value;
+            void on.hold();
+          }}
+        />
+      </div>
+      <details class="grow">
+        <summary class="min-h-touch cursor-pointer py-2 font-semibold">Lines laid over it</summary>
+        <div class="flex flex-wrap gap-x-4">
+          {#each answer.lines as one (one.name)}
+            <label class="min-h-touch flex items-center gap-2"
+              ><input
+                class="checkbox"
+                type="checkbox"
+                checked={shown.includes(one.name)}
+                onchange={(event) => flip(one.name, event.currentTarget.checked)}
+              />
+              {tidy(one.name)}</label
+            >
+          {/each}
+        </div>
+      </details>
+      <button class="btn btn-plain btn-sm" onclick={exportSvg}>Charts as SVG</button>
+      <a class="btn btn-plain btn-sm" href={`/api/v1/recordings/${recording.id}/spectrum.csv`} download
+        >Spectrum, CSV</a
+      >
+    </div>
+    <div bind:this={drawings} class="grid gap-6">
+      {#if answer.chart.cells.length > 1}<figure>
+          <figcaption class="label-text">
+            Darker is stronger; what turns with the wheels runs along a line
+          </figcaption>
+          <OrderChart {answer} {shown} {speed} />
+        </figure>{/if}
+      <figure>
+        <figcaption class="label-text">
+          Spectrum{answer.chart.cells.length > 1 ? ", the whole run drawn together to one speed" : ""}
+        </figcaption>
+        <SpectrumChart {answer} {shown} {speed} />
+      </figure>
+    </div>
+    <section aria-labelledby="sources">
+      <h2 id="sources">What makes it</h2>
+      {#if Math.abs(error) >= 0.5}
+        <p>
+          All fits together if the vehicle goes {Math.abs(error).toFixed(1)} % {error > 0
+            ? "faster"
+            : "slower"} than its speed was told.
+        </p>
+      {/if}
+      <ol>
+        {#each answer.sources as one, index (one.name)}
+          <li class="border-line grid grid-cols-[5.5rem_minmax(0,1fr)] gap-x-3 border-t py-2">
+            <span
+              ><span class={["figure block", index === 0 ? "text-xl" : "text-lg"]}
+                >{WORD[one.word] ?? one.word}</span
+              >
+              <span class="quiet text-sm">{Math.round(100 * one.share)} % of the peaks</span></span
+            >
+            <span
+              ><strong>{one.words}</strong>
+              <span class="block">{inPersonsUnits(one.reason, unit)}</span></span
+            >
+          </li>
+        {/each}
+      </ol>
+      {#if answer.unknown > 0.1}<p>
+          {Math.round(100 * answer.unknown)} % of the peaks fit none of these.
+        </p>{/if}
+      <p class="quiet text-sm">
+        A large peak is not always the fault that is felt, and how strong it is says little of how bad it is.
+      </p>
+    </section>
+    <Checks checks={answer.next_checks} reason={answer.reason} />
+  {:else if desk.recordings.length === 0}
+    <p class="max-w-prose">
+      Nothing recorded yet. Somebody other than the driver lays the phone flat on the floor, starts the
+      logger, and the vehicle is driven slowly up through the speed at which it shakes.
+    </p>
+  {/if}
+</div>

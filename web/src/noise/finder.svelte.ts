@@ -1,0 +1,214 @@
+import { ask, client, sentence, upload, type Answer, type Schemas } from "../api/client";
+import { newId, UnansweredIds } from "../lib/ids";
+
+type Desk = Schemas["NoiseDeskOut"];
+export type FeltQuestion = Schemas["FeltQuestion"];
+export type Recording = Schemas["RecordingOut"];
+export type RecordedAnswer = Schemas["RecordedAnswer"];
+
+const WORK_AFTER_MS = 150;
+const LOOK_AFTER_MS = 700;
+
+/** The noise finder on the screen: what is felt is ranked anew with every change; a recording is watched until it is read. */
+export class NoiseFinder {
+  desk = $state.raw<Desk | null>(null);
+  felt = $state<FeltQuestion | null>(null);
+  answer = $state.raw<Schemas["Felt"] | null>(null);
+  run = $state<Schemas["RunIn"] | null>(null);
+  picked = $state<string | null>(null);
+  recorded = $state.raw<RecordedAnswer | null>(null);
+  /** of the recorded drive */
+  gear_ratio = $state<number | null>(1);
+  made = $state<string[]>([]);
+  wrong = $state<string | null>(null);
+  lost = $state(false);
+  busy = $state(false);
+  readonly jobId: string;
+  #keep: Pick<Storage, "getItem" | "setItem">;
+  #timer: ReturnType<typeof setTimeout> | undefined;
+  #watch: ReturnType<typeof setTimeout> | undefined;
+  #asked = 0;
+  #unanswered = new UnansweredIds();
+
+  constructor(jobId: string, keep: Pick<Storage, "getItem" | "setItem">) {
+    this.jobId = jobId;
+    this.#keep = keep;
+  }
+
+  get recording(): Recording | null {
+    return this.desk?.recordings.find((one) => one.id === this.picked) ?? null;
+  }
+
+  async load(): Promise<void> {
+    const answer = await ask(
+      client.GET("/api/v1/jobs/{job_id}/noise-finder", { params: { path: { job_id: this.jobId } } }),
+    );
+    this.lost = answer.kind === "lost";
+    if (answer.kind === "refused") this.wrong = sentence(answer);
+    if (answer.kind !== "done") return;
+    this.desk = answer.value;
+    this.run ??= structuredClone(answer.value.first_run);
+    if (this.felt === null) {
+      this.felt = this.#kept() ?? structuredClone(answer.value.first);
+      this.follow();
+    }
+    if (this.picked === null) {
+      const last = answer.value.recordings.at(-1);
+      if (last) this.pick(last.id);
+    }
+    this.#watchReading();
+  }
+
+  /** Something was typed or ticked. */
+  changed(): void {
+    if (this.felt === null) return;
+    this.#keep.setItem(this.#key, JSON.stringify($state.snapshot(this.felt)));
+    this.follow();
+  }
+
+  follow(): void {
+    if (this.felt === null) return;
+    const felt = $state.snapshot(this.felt) as FeltQuestion;
+    clearTimeout(this.#timer);
+    const asked = ++this.#asked;
+    this.#timer = setTimeout(async () => {
+      const answer = await ask(client.POST("/api/v1/noise-felt", { body: { felt } }));
+      if (asked !== this.#asked) return;
+      this.lost = answer.kind === "lost";
+      this.wrong = answer.kind === "refused" ? sentence(answer) : null;
+      if (answer.kind === "done") this.answer = answer.value;
+      await this.hold();
+    }, WORK_AFTER_MS);
+  }
+
+  stop(): void {
+    clearTimeout(this.#timer);
+    clearTimeout(this.#watch);
+    this.#asked += 1;
+  }
+
+  /** A check was made: what it did is counted from now on. */
+  outcome(code: string, result: "changed" | "stayed"): void {
+    if (this.felt === null) return;
+    const others = (this.felt.outcomes ?? []).filter((one) => one.code !== code);
+    this.felt.outcomes = [...others, { code, result }];
+    this.changed();
+  }
+
+  takeBack(code: string): void {
+    if (this.felt === null) return;
+    this.felt.outcomes = (this.felt.outcomes ?? []).filter((one) => one.code !== code);
+    this.changed();
+  }
+
+  pick(id: string): void {
+    this.picked = id;
+    this.recorded = null;
+    void this.hold();
+  }
+
+  /** Hold the picked recording against the drivetrain. */
+  async hold(): Promise<void> {
+    const recording = this.recording;
+    if (recording?.state !== "done" || this.felt === null) return;
+    const answer = await ask(client.POST("/api/v1/noise-recorded", { body: this.#inputs(recording.id) }));
+    if (this.picked !== recording.id) return;
+    if (answer.kind === "done") this.recorded = answer.value;
+    else this.wrong = sentence(answer);
+  }
+
+  #inputs(recording: string): Schemas["RecordedInputs"] {
+    const drivetrain = $state.snapshot(this.felt?.drivetrain) as Schemas["Drivetrain"];
+    return { recording, drivetrain, gear_ratio: this.gear_ratio, engine_rpm: null, made: [...this.made] };
+  }
+
+  /** Send a file; null when it was stored, else the sentence. */
+  async send(file: File, from_kmh: number, to_kmh: number): Promise<string | null> {
+    const key = `${file.name}/${file.size}/${file.lastModified}/${from_kmh}/${to_kmh}`;
+    const fields = { client_id: this.#unanswered.idFor(key), from_kmh, to_kmh };
+    const sent = { client_id: fields.client_id, from_kmh: String(from_kmh), to_kmh: String(to_kmh) };
+    this.busy = true;
+    const answer = await ask(
+      client.POST("/api/v1/jobs/{job_id}/recordings", {
+        params: { path: { job_id: this.jobId } },
+        body: { ...fields, file: "" },
+        bodySerializer: () => upload(file, sent),
+      }),
+    );
+    this.busy = false;
+    this.#unanswered.answered(key, answer.kind);
+    return this.#stored(answer);
+  }
+
+  /** Drive with the simulated recorder. */
+  async simulate(): Promise<string | null> {
+    if (this.run === null || this.felt === null) return null;
+    const run = $state.snapshot(this.run) as Schemas["RunIn"];
+    const drivetrain = $state.snapshot(this.felt.drivetrain) as Schemas["Drivetrain"];
+    this.busy = true;
+    const answer = await ask(
+      client.POST("/api/v1/jobs/{job_id}/simulated-recordings", {
+        params: { path: { job_id: this.jobId } },
+        body: { ...run, drivetrain, client_id: newId() },
+      }),
+    );
+    this.busy = false;
+    if (answer.kind === "done") this.gear_ratio = run.gear_ratio;
+    return this.#stored(answer);
+  }
+
+  async #stored(answer: Answer<Recording>): Promise<string | null> {
+    if (answer.kind !== "done") return sentence(answer);
+    this.picked = answer.value.id;
+    this.recorded = null;
+    await this.load();
+    return null;
+  }
+
+  /** Look again until everything is read. */
+  #watchReading(): void {
+    clearTimeout(this.#watch);
+    const waiting = this.desk?.recordings.some((one) => one.state === "queued" || one.state === "reading");
+    if (!waiting) {
+      if (this.recorded === null) void this.hold();
+      return;
+    }
+    this.#watch = setTimeout(() => void this.load(), LOOK_AFTER_MS);
+  }
+
+  /** Keep what is shown; null when it was kept, else the sentence. */
+  async keep(title: string, kind: "felt" | "recorded"): Promise<string | null> {
+    if (this.felt === null) return "Nothing is worked out yet.";
+    const felt = kind === "felt" ? ($state.snapshot(this.felt) as FeltQuestion) : null;
+    const recorded = kind === "recorded" && this.picked !== null ? this.#inputs(this.picked) : null;
+    const body = { title, felt, recorded };
+    const key = JSON.stringify(body);
+    this.busy = true;
+    const answer = await ask(
+      client.POST("/api/v1/jobs/{job_id}/noise-findings", {
+        params: { path: { job_id: this.jobId } },
+        body: { ...body, client_id: this.#unanswered.idFor(key) },
+      }),
+    );
+    this.busy = false;
+    this.#unanswered.answered(key, answer.kind);
+    if (answer.kind !== "done") return sentence(answer);
+    await this.load();
+    return null;
+  }
+
+  get #key(): string {
+    return `amber.noise.${this.jobId}`;
+  }
+
+  #kept(): FeltQuestion | null {
+    try {
+      const found = JSON.parse(this.#keep.getItem(this.#key) ?? "null") as Partial<FeltQuestion> | null;
+      return found?.drivetrain && Array.isArray(found.tests) && found.tests.length > 0
+        ? (found as FeltQuestion)
+        : null;
+    } catch {
+      return null; // somebody else wrote there
+    }
+  }
+}
