@@ -128,7 +128,7 @@ def start_server(port: int, env: dict[str, str]) -> subprocess.Popen[bytes]:
 
 def start_worker(env: dict[str, str]) -> subprocess.Popen[bytes]:
     """What reads recordings in the background; a job that it leaves half done is begun anew by the next one."""
-    return _start(manage("procrastinate", "-q", "worker", "--concurrency", "1"), env)
+    return _start(manage("procrastinate", "worker", "--concurrency", "1"), env)
 
 
 def _start(command: list[str | Path], env: dict[str, str]) -> subprocess.Popen[bytes]:

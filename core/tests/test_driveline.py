@@ -58,7 +58,7 @@ class OpenCases(TestCase):
     def test_every_field_of_every_case(self) -> None:
         self.assertEqual(len(CASES), 37)
         for case in CASES:
-            answer = registry.run(case["name"], case["inputs"])
+            answer = json.loads(json.dumps(registry.run(case["name"], case["inputs"])))
             for field, wanted in case["expected"].items():
                 with self.subTest(case["id"], field=field):
                     self.assertTrue(near(answer[field], wanted, case["tolerance"].get(field, {})), (answer[field], wanted))
@@ -317,6 +317,13 @@ class Judged(TestCase):
         self.assertEqual(status["joint_limit"], "maker")
         self.assertEqual((status["torsional"], status["equivalent_angle"], status["inertia_coast"]), ("rule", "formula", "maker"))
         self.assertTrue(all("maker" in one.source for one in found))
+
+    def test_end_angles_are_held_by_speed_by_the_usual_degree_or_by_the_maker(self) -> None:
+        chain = {"members": [[0, 0], [4, 0], [2, 0]]}
+        self.assertEqual(self.verdicts(**chain, rpm=1500)[("end_difference", None)], "in")
+        self.assertEqual(self.verdicts(**chain)[("end_difference", None)], "out")
+        by_maker = Allowed(end_difference_deg=1.5, from_maker=["end_difference_deg"])
+        self.assertEqual(self.verdicts(**chain, rpm=1500, allowed=by_maker)[("end_difference", None)], "out")
 
     def test_without_a_speed_only_angles_are_judged(self) -> None:
         names = {name for name, _ in self.verdicts(members=[[0, 0], [4, 0], [0, 0]])}

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import replace
 from math import degrees, hypot
 from typing import Any
@@ -172,6 +173,21 @@ class Remedies(TestCase):
         self.assertIn("nose up", change.text)
         self.assertIn("equivalent angle", change.does)
         self.assertTrue(any("moves" in cost for cost in change.costs))
+
+    def test_the_makers_end_difference_counts_for_the_plan_too(self) -> None:
+        allowed = Allowed(end_difference_deg=0.5, from_maker=["end_difference_deg"])
+        near = replace(LIFTED, pinion_axis=AxisAngles(side_deg=3), cases=[Case(name="cruise")])
+        for limits, changes in ((Allowed(), 0), (allowed, 1)):
+            plan = recommend(RecommendQuestion(vehicle=near, free=Free(wedge_deg=[-6, 8]), rpm=2000, allowed=limits)).plan
+            assert plan is not None
+            self.assertEqual((len(plan.changes), plan.within), (changes, True))
+
+    def test_every_answer_is_plain_json(self) -> None:
+        good = {"output_joint_mm": [0, 0, 0], "output_axis": [1, 0, 0], "pinion_joint_mm": [1000, 0, -50], "pinion_axis": [1, 0, 0]}
+        car = {**good, "axle_centre_mm": [1300, 0, -60]}
+        for rpm in (1000, 4000, 9000):
+            answer = registry.run("driveline.recommend", {"vehicle": car, "free": {"wedge_deg": [-1, 1]}, "rpm": rpm})
+            self.assertEqual(json.loads(json.dumps(answer)), answer)
 
     def test_what_is_in_needs_nothing(self) -> None:
         good = replace(LIFTED, pinion_axis=AxisAngles(side_deg=4), cases=[Case(name="cruise")])

@@ -231,12 +231,24 @@ def hold_chain(angles_deg: list[float], kinds: list[JointKind], shaken: Excitati
         if allowed.joint_limit_deg is not None:
             what = f"Joint {number} before its forks touch"
             found.append(held("joint_limit", what, angle, allowed.joint_limit_deg, place=number, status=allowed.status("joint_limit_deg")))
-    found += _residual(angles_deg, kinds, shaken, by_speed, allowed)
+    found += _residual(angles_deg, kinds, shaken, rpm, by_speed, allowed)
     return found
 
 
+def _ends(front_deg: float, rear_deg: float, rpm: float, allowed: Allowed) -> HeldLimit:
+    """The two end angles of a shaft against one another: by the maker's figure, by speed where it is known, else by the usual degree."""
+    difference, mean = abs(front_deg - rear_deg), (front_deg + rear_deg) / 2.0
+    what = "Difference of the two end angles"
+    if rpm <= 0.0 or mean < ANGLE_STEP_DEG or "end_difference_deg" in allowed.from_maker:
+        return held("end_difference", what, difference, allowed.end_difference_deg, status=allowed.status("end_difference_deg"))
+    most = speed_limits(SpeedQuestion(rpm=rpm, mean_angle_deg=mean, torsional_rad_s2=allowed.torsional_rad_s2)).max_end_difference_deg
+    assert most is not None
+    softer = most * allowed.torsional_tolerated_rad_s2 / allowed.torsional_rad_s2
+    return held("end_difference", what, difference, most, status=allowed.status("torsional_rad_s2", "formula"), softer=softer)
+
+
 def _residual(
-    angles_deg: list[float], kinds: list[JointKind], shaken: Excitation, by_speed: SpeedLimits | None, allowed: Allowed
+    angles_deg: list[float], kinds: list[JointKind], shaken: Excitation, rpm: float, by_speed: SpeedLimits | None, allowed: Allowed
 ) -> list[HeldLimit]:
     """What is left at the end of the chain, and what shakes its shafts."""
     most = by_speed.max_equivalent_deg if by_speed else allowed.equivalent_deg
@@ -245,9 +257,7 @@ def _residual(
     status = allowed.status(name, "formula" if by_speed else "rule")
     found = [held("equivalent_angle", "Equivalent angle", shaken.b_eq_deg, most, status=status, softer=most * soft if by_speed else None)]
     if len(angles_deg) == 2 and set(kinds) == {"cardan"}:
-        difference = abs(angles_deg[0] - angles_deg[1])
-        what = "Difference of the two end angles"
-        found.append(held("end_difference", what, difference, allowed.end_difference_deg, status=allowed.status("end_difference_deg")))
+        found.append(_ends(angles_deg[0], angles_deg[1], rpm, allowed))
     if by_speed is None:
         return found
     found.append(

@@ -88,6 +88,9 @@ def uses(worked: Worked, vehicle: Vehicle, rpm: float, allowed: Allowed) -> Fiel
     if allowed.joint_limit_deg is not None:
         shares.append(np.degrees(worked.beta.max(axis=-1)) / allowed.joint_limit_deg)
     found: Field = np.max(np.stack(shares), axis=0)
+    if "end_difference_deg" in allowed.from_maker and vehicle.kinds == ["cardan", "cardan"]:
+        difference = np.degrees(np.abs(worked.beta[..., 0] - worked.beta[..., 1]))
+        found = np.maximum(found, difference / allowed.end_difference_deg)
     crosses = np.array([kind == "cardan" for kind in vehicle.kinds])
     if crosses.any():
         main = int(np.argmax([one.weight for one in cases]))
@@ -100,7 +103,7 @@ def make_plan(search: Search) -> Plan:
     """The fewest changes that bring every case into the limits; of as few, those of least effort; else the best that was found."""
     vehicle, axle = search.vehicle, Axle.of(search.vehicle.places)
     now = before(vehicle, search.variables)
-    found: list[tuple[float, Field, tuple[int, ...]]] = [(*_cost(search, axle, now[None]), now, ())]
+    found: list[tuple[float, Field, tuple[int, ...]]] = [(float(_cost(search, axle, now[None])[0]), now, ())]
     size = 0
     while found[0][0] > 1.0 and size < min(_MOST_CHANGES, len(search.variables)):
         size += 1
@@ -151,7 +154,7 @@ def _best(search: Search, axle: Axle, now: Field, chosen: tuple[int, ...]) -> tu
     """The best workshop steps of these variables, the others as they are: a coarse grid, then step by step downhill from its best four."""
     ladders = [search.variables[index].ladder() for index in chosen]
     if not all(len(one) for one in ladders):
-        return (*_cost(search, axle, now[None]), now, ())
+        return float(_cost(search, axle, now[None])[0]), now, ()
     most = max(3, int(_COARSE ** (1.0 / len(chosen))))
     coarse = [np.unique(np.linspace(0, len(one) - 1, min(most, len(one))).round().astype(int)) for one in ladders]
     places = np.array(list(product(*coarse)))

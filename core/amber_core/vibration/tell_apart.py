@@ -89,7 +89,8 @@ def tell_apart(given: TwoSources) -> ToldApart:
         if check.code not in given.made and abs(difference) >= _CLEAR:
             found.append((check.minutes, _advised(check, given, changes_first=difference > 0.0)))
     found.sort(key=lambda one: one[0])
-    reason = "Cheapest first." if found else "No cheap check tells these two apart: change the likelier part's state and drive again."
+    pair = f"“{_short(given.first)}” from “{_short(given.second)}”"
+    reason = f"The cheapest that tells {pair}." if found else f"No cheap check tells {pair}: mend the likelier one and drive again."
     return ToldApart(checks=[one for _, one in found[:3]], reason=reason)
 
 

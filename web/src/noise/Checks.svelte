@@ -22,7 +22,7 @@
       {#if first.code === "record"}
         <p class="mt-1">{first.if_it_changes} {first.if_it_stays}</p>
       {:else}
-        <div class="mt-2 grid gap-2 sm:grid-cols-2">
+        <div class="mt-2 grid gap-2">
           {#each [{ result: "changed", word: "It changed or went", then: first.if_it_changes }, { result: "stayed", word: "It stayed", then: first.if_it_stays }] as const as one (one.result)}
             <div>
               {#if onoutcome}

@@ -3,7 +3,6 @@
   import type { LengthUnit } from "../lib/quantity";
   import { inPersonsUnits } from "../lib/sentences";
   import type { Unit } from "../lib/units";
-  import Checks from "./Checks.svelte";
   import type { FeltQuestion, NoiseFinder } from "./finder.svelte";
 
   interface Props {
@@ -183,10 +182,5 @@
         How often each part is met, under which loads and where it is felt is experience, no measurement.
       </p>
     </section>
-    <Checks
-      checks={on.answer.next_checks}
-      reason={on.answer.reason}
-      onoutcome={(code, result) => on.outcome(code, result)}
-    />
   {/if}
 </div>

@@ -6,6 +6,7 @@
   import TypedField from "../lib/TypedField.svelte";
   import { unitsFor } from "../lib/units";
   import { route } from "../routes";
+  import Checks from "./Checks.svelte";
   import FeltPanel from "./FeltPanel.svelte";
   import { NoiseFinder } from "./finder.svelte";
   import RecordedPanel from "./RecordedPanel.svelte";
@@ -46,7 +47,7 @@
       <span class="quiet">{desk.complaint}</span>
     </p>
   </div>
-  <div class="grid grid-cols-[minmax(0,1fr)] items-start gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,1fr)_19rem]">
+  <div class="grid grid-cols-[minmax(0,1fr)] items-start gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,1fr)_20rem]">
     <div class="min-w-0">
       <Tabs label="From what" panel="noise-panel" {tabs} {tab} onpick={(picked) => (tab = picked)} />
       <Notice text={on.wrong ?? (on.lost ? "The connection is lost; what you typed is kept." : null)} />
@@ -104,7 +105,18 @@
         <div class="mt-2"><Notice text={wrong} /></div>
       </section>
     </div>
-    <Vehicle {on} {felt} />
+    <aside class="grid grid-cols-[minmax(0,1fr)] gap-6">
+      {#if tab === "felt" && on.answer}
+        <Checks
+          checks={on.answer.next_checks}
+          reason={on.answer.reason}
+          onoutcome={(code, result) => on.outcome(code, result)}
+        />
+      {:else if tab === "recorded" && on.recorded}
+        <Checks checks={on.recorded.next_checks} reason={on.recorded.reason} />
+      {/if}
+      <Vehicle {on} {felt} />
+    </aside>
   </div>
 {:else}
   <Notice text={on.wrong ?? (on.lost ? "The connection is lost; the finder shows when it is back." : null)} />

@@ -6,7 +6,6 @@
   import { inPersonsUnits } from "../lib/sentences";
   import { save, svgFile } from "../lib/svg-file";
   import type { Unit } from "../lib/units";
-  import Checks from "./Checks.svelte";
   import type { NoiseFinder } from "./finder.svelte";
   import OrderChart from "./OrderChart.svelte";
   import SpectrumChart from "./SpectrumChart.svelte";
@@ -63,95 +62,98 @@
 
 <div class="grid grid-cols-[minmax(0,1fr)] gap-5">
   {#if may}
-    <div class="grid gap-x-8 gap-y-4 md:grid-cols-2">
-      <fieldset class="grid content-start gap-2">
-        <legend class="figure text-lg">Read a recording in</legend>
-        <p>
-          A CSV of time and acceleration, as phone loggers write it; up to 50 MB. Phone flat on the floor, 100
-          samples a second or more.
-        </p>
-        <div class="grid grid-cols-2 gap-2">
-          <NumberField
-            label="Driven from"
-            unit={speed}
-            value={from_kmh}
-            ontyped={(value) => value && (from_kmh = value)}
-          />
-          <NumberField
-            label="to"
-            unit={speed}
-            value={to_kmh}
-            hint="the same: a steady drive"
-            ontyped={(value) => value && (to_kmh = value)}
-          />
-        </div>
-        <label class="grid gap-1"
-          ><span class="label-text">File</span><input
-            class="file-input min-h-touch w-full"
-            type="file"
-            accept=".csv,.txt,.tsv,text/csv,text/plain"
-            disabled={on.busy}
-            onchange={(event) => void send(event)}
-          /></label
-        >
-        <p class="quiet text-sm">A road speed in the file counts before what is typed here.</p>
-      </fieldset>
-      {#if on.run}
-        {@const run = on.run}
+    <details open={desk.recordings.length === 0}>
+      <summary class="min-h-touch cursor-pointer py-2 font-semibold">Another recording</summary>
+      <div class="grid gap-x-8 gap-y-4 md:grid-cols-2">
         <fieldset class="grid content-start gap-2">
-          <legend class="figure text-lg">Or the simulated recorder</legend>
-          <div class="grid grid-cols-2 gap-x-3">
-            {#each desk.faults as fault (fault)}
-              <label class="min-h-touch flex items-center gap-2"
-                ><input
-                  class="checkbox"
-                  type="checkbox"
-                  checked={run.faults.includes(fault)}
-                  onchange={(event) => {
-                    const others = run.faults.filter((one) => one !== fault);
-                    run.faults = event.currentTarget.checked ? [...others, fault] : others;
-                  }}
-                />
-                {tidy(fault)}</label
-              >
-            {/each}
-          </div>
+          <legend class="figure text-lg">Read a recording in</legend>
+          <p>
+            A CSV of time and acceleration, as phone loggers write it; up to 50 MB. Phone flat on the floor,
+            100 samples a second or more.
+          </p>
           <div class="grid grid-cols-2 gap-2">
             <NumberField
-              label="From"
+              label="Driven from"
               unit={speed}
-              value={run.from_kmh}
-              ontyped={(value) => value && (run.from_kmh = value)}
+              value={from_kmh}
+              ontyped={(value) => value && (from_kmh = value)}
             />
             <NumberField
               label="to"
               unit={speed}
-              value={run.to_kmh}
-              ontyped={(value) => value && (run.to_kmh = value)}
-            />
-            <NumberField
-              label="Gear's ratio"
-              digits={3}
-              value={run.gear_ratio}
-              ontyped={(value) => value && (run.gear_ratio = value)}
-            />
-            <NumberField
-              label="Samples a second"
-              digits={0}
-              value={run.rate_hz}
-              ontyped={(value) => value && (run.rate_hz = value)}
+              value={to_kmh}
+              hint="the same: a steady drive"
+              ontyped={(value) => value && (to_kmh = value)}
             />
           </div>
-          <button
-            class="btn btn-plain"
-            disabled={on.busy || run.faults.length === 0}
-            onclick={async () => {
-              wrong = await on.simulate();
-            }}>Drive and record</button
+          <label class="grid gap-1"
+            ><span class="label-text">File</span><input
+              class="file-input min-h-touch w-full"
+              type="file"
+              accept=".csv,.txt,.tsv,text/csv,text/plain"
+              disabled={on.busy}
+              onchange={(event) => void send(event)}
+            /></label
           >
+          <p class="quiet text-sm">A road speed in the file counts before what is typed here.</p>
         </fieldset>
-      {/if}
-    </div>
+        {#if on.run}
+          {@const run = on.run}
+          <fieldset class="grid content-start gap-2">
+            <legend class="figure text-lg">Or the simulated recorder</legend>
+            <div class="grid grid-cols-2 gap-x-3">
+              {#each desk.faults as fault (fault)}
+                <label class="min-h-touch flex items-center gap-2"
+                  ><input
+                    class="checkbox"
+                    type="checkbox"
+                    checked={run.faults.includes(fault)}
+                    onchange={(event) => {
+                      const others = run.faults.filter((one) => one !== fault);
+                      run.faults = event.currentTarget.checked ? [...others, fault] : others;
+                    }}
+                  />
+                  {tidy(fault)}</label
+                >
+              {/each}
+            </div>
+            <div class="grid grid-cols-2 gap-2">
+              <NumberField
+                label="From"
+                unit={speed}
+                value={run.from_kmh}
+                ontyped={(value) => value && (run.from_kmh = value)}
+              />
+              <NumberField
+                label="to"
+                unit={speed}
+                value={run.to_kmh}
+                ontyped={(value) => value && (run.to_kmh = value)}
+              />
+              <NumberField
+                label="Gear's ratio"
+                digits={3}
+                value={run.gear_ratio}
+                ontyped={(value) => value && (run.gear_ratio = value)}
+              />
+              <NumberField
+                label="Samples a second"
+                digits={0}
+                value={run.rate_hz}
+                ontyped={(value) => value && (run.rate_hz = value)}
+              />
+            </div>
+            <button
+              class="btn btn-plain"
+              disabled={on.busy || run.faults.length === 0}
+              onclick={async () => {
+                wrong = await on.simulate();
+              }}>Drive and record</button
+            >
+          </fieldset>
+        {/if}
+      </div>
+    </details>
   {/if}
   <Notice text={wrong} />
   {#if desk.recordings.length > 0}
@@ -277,7 +279,6 @@
         A large peak is not always the fault that is felt, and how strong it is says little of how bad it is.
       </p>
     </section>
-    <Checks checks={answer.next_checks} reason={answer.reason} />
   {:else if desk.recordings.length === 0}
     <p class="max-w-prose">
       Nothing recorded yet. Somebody other than the driver lays the phone flat on the floor, starts the
