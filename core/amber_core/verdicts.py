@@ -36,6 +36,8 @@ class Limit:
         The quantity in words, as in "The tightest reading".
     unit : str
         For the sentence alone.
+    digits : int, optional
+        Places in the sentence; three for mm, else two.
     """
 
     value: float
@@ -44,6 +46,7 @@ class Limit:
     field: str
     what: str
     unit: str
+    digits: int | None = None
 
     @property
     def room(self) -> float:
@@ -61,7 +64,7 @@ class Limit:
 
     def reason(self, resolution: float) -> Reason:
         """The limit as a sentence."""
-        digits = 3 if self.unit == "mm" else 2
+        digits = self.digits if self.digits is not None else 3 if self.unit == "mm" else 2
         value, bound = f"{self.value:.{digits}f} {self.unit}", f"{self.bound:.{digits}f} {self.unit}"
         word = "least" if self.side == "min" else "greatest"
         if self.broken:

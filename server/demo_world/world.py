@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import asdict, dataclass, replace
 from datetime import datetime, timedelta
 from random import Random
+from typing import Any
 
 import numpy as np
 from django.db import transaction
@@ -19,9 +20,10 @@ from amber_core.quantities import inside_per_unit
 from amber_core.setup.question import Adjust, SetupTrial
 from amber_core.simulated.axle import HiddenAxle, Instruments, SimulatedAxle
 from amber_core.tyres.designation import TyreText, parse_tyre
+from amber_core.vibration.orders import Drivetrain
 from build_sheet.models import SignOff
 from build_sheet.services import STATEMENT
-from demo_world import families, gearboxes
+from demo_world import drivelines, families, gearboxes
 from jobs.models import PLACES, AxleFact, GearSetRecord, Job, Outcome, Place, Station, StationState, StepRecord
 from jobs.run_sheet import RunSheet
 from jobs.services import next_number, refresh
@@ -95,7 +97,7 @@ class JobBuilder:
         self.truth = Sits(0.0, 0.16)
         self.dial_off_mm = 0.0
 
-    def _record(self, least: float = 1.0, most: float = 6.0) -> dict[str, object]:
+    def record(self, least: float = 1.0, most: float = 6.0) -> dict[str, object]:
         return {"by": self.by, "by_name": str(self.by), "at": self.clock.tick(least, most)}
 
     def hands_to(self, by: User) -> JobBuilder:
@@ -110,7 +112,7 @@ class JobBuilder:
         clues = GearSetClues(pinion_teeth=pinion, ring_teeth=ring, guess_ratio=guess)
         answer = asdict(identify_gear_set(clues))
         GearSetRecord.objects.create(
-            job=self.job, pinion_teeth=pinion, ring_teeth=ring, question=asdict(clues), answer=answer, **self._record()
+            job=self.job, pinion_teeth=pinion, ring_teeth=ring, question=asdict(clues), answer=answer, **self.record()
         )
         return self
 
@@ -119,7 +121,7 @@ class JobBuilder:
         around = parse_tyre(TyreText(text=tyre)).circumference_m
         pinion, ring = teeth or (None, None)
         fields = {"tyre": tyre, "circumference_m": around, "pinion_teeth": pinion, "ring_teeth": ring}
-        AxleFact.objects.create(job=self.job, end=end, **fields, **self._record())
+        AxleFact.objects.create(job=self.job, end=end, **fields, **self.record())
         return self
 
     def weighs_ratios(
@@ -152,7 +154,7 @@ class JobBuilder:
             }
         )
         kept = {"inputs": inputs.model_dump(mode="json"), "answer": work_out(inputs).model_dump(mode="json")}
-        RatioResult.objects.create(job=self.job, title=title, engine_version=amber_core.__version__, **kept, **self._record())
+        RatioResult.objects.create(job=self.job, title=title, engine_version=amber_core.__version__, **kept, **self.record())
         return self
 
     def passes(self, *codes: str) -> JobBuilder:
@@ -161,9 +163,7 @@ class JobBuilder:
         for code in codes:
             value = entered.get(code)
             text = words.get(code, f"{value:.0f} ticked" if value else "")
-            StepRecord.objects.create(
-                job=self.job, step_code=code, outcome=Outcome.PASSED, entered=text, value=value, **self._record(4, 25)
-            )
+            StepRecord.objects.create(job=self.job, step_code=code, outcome=Outcome.PASSED, entered=text, value=value, **self.record(4, 25))
         return self
 
     def passes_to(self, code: str) -> JobBuilder:
@@ -191,7 +191,7 @@ class JobBuilder:
         number = self.trial.number + 1 if self.trial else 1
         if self.trial is not None:
             note_verdicts(self.job, self.by)
-        trial = Trial(job=self.job, number=number, **setting, **self._record(20, 45))
+        trial = Trial(job=self.job, number=number, **setting, **self.record(20, 45))
         trials = list(self.job.trials.with_readings())
         housing = housing_of(trial, depth_shims_mm([*trials, trial], self.job.family)[-1])
         if self.axle is None:
@@ -202,7 +202,7 @@ class JobBuilder:
             trial.expected_backlash_mm = trial.expected["backlash_mm"] if trial.expected else None
         trial.save()
         self.trial = trial
-        ConditionCheck.objects.create(trial=trial, **self._record(2, 5))
+        ConditionCheck.objects.create(trial=trial, **self.record(2, 5))
         return self
 
     def sits_wrong_by(self, backlash_mm: float) -> JobBuilder:
@@ -228,7 +228,7 @@ class JobBuilder:
         for flank in ("drive", "coast"):
             read, true = self.axle.painted(flank), getattr(self.axle.truth, flank)
             shape = {"length": round(true.length, 2), "height": round(true.height, 2), "tilt_deg": round(true.tilt_deg)}
-            fields = {**shape, "u": round(read.u, 2), "v": round(read.v, 2), "runs_off": read.runs_off, **self._record(4, 9)}
+            fields = {**shape, "u": round(read.u, 2), "v": round(read.v, 2), "runs_off": read.runs_off, **self.record(4, 9)}
             PatternReading.objects.create(trial=self.trial, flank=flank, **fields)
         return self
 
@@ -244,7 +244,7 @@ class JobBuilder:
                     unit="nm",
                     bearings="new",
                     seal="absent",
-                    **self._record(2, 6),
+                    **self.record(2, 6),
                 )
         return self
 
@@ -252,24 +252,39 @@ class JobBuilder:
         """The crush sleeve drawn up: turn of the nut [deg] and rotating torque [Nm]."""
         for turn, torque in steps:
             fields = {"sleeve": 1, "nut_turn_deg": turn, "rotating_torque_nm": torque, "typed": f"{torque:g}", "unit": "nm"}
-            SleeveStep.objects.create(job=self.job, **fields, **self._record(1, 3))
+            SleeveStep.objects.create(job=self.job, **fields, **self.record(1, 3))
         return self
 
     def misreads(self, angle_deg: float, typed: str, reason: str) -> JobBuilder:
         """A reading that was struck out."""
         reading = self._reading(angle_deg, typed, "hundredths_mm")
-        StrikeOut.objects.create(reading=reading, reason=reason, **self._record(0.1, 0.3))
+        StrikeOut.objects.create(reading=reading, reason=reason, **self.record(0.1, 0.3))
         return self
 
     def _reading(self, angle_deg: float, typed: str, unit: str) -> Reading:
         value = float(typed) * inside_per_unit(unit, "length")
         return Reading.objects.create(
-            trial=self.trial, angle_deg=angle_deg, value_mm=value, typed=typed, unit=unit, **self._record(0.3, 0.9)
+            trial=self.trial, angle_deg=angle_deg, value_mm=value, typed=typed, unit=unit, **self.record(0.3, 0.9)
         )
+
+    def measures_driveline(self, title: str, given: dict[str, Any]) -> JobBuilder:
+        """A kept answer of the driveline desk."""
+        drivelines.keep_driveline(self, title, given)
+        return self
+
+    def feels_joints(self, *, notchy: int | None = None) -> JobBuilder:
+        """Both joints of the rear driveline by hand and eye."""
+        drivelines.feel_joints(self, notchy=notchy)
+        return self
+
+    def hears(self, drivetrain: Drivetrain) -> JobBuilder:
+        """What is felt and what was recorded of a vibration."""
+        drivelines.hear_rumble(self, drivetrain)
+        return self
 
     def signed_by(self, foreman: User) -> JobBuilder:
         self.by = foreman
-        signed = SignOff.objects.create(job=self.job, statement=STATEMENT, verdict="in", **self._record(30, 90))
+        signed = SignOff.objects.create(job=self.job, statement=STATEMENT, verdict="in", **self.record(30, 90))
         self.job.signed_off_at = signed.at
         return self.station(Place.REAR_AXLE, StationState.GOOD)
 
@@ -353,6 +368,7 @@ def load() -> None:
         )
         .passes_to("backlash")
         .station(Place.REAR_SHAFT, StationState.GOOD, "Joints free, phase marked")
+        .feels_joints()
         .sits(Sits(0.13, 0.095, 0.014, 200.0))
         .shims([(0.7, 1), (0.28, 1)], [(4.6, 1), (0.05, 1)], [(4.4, 1), (0.1, 1)])
         .reads(places=4)
@@ -401,6 +417,8 @@ def load() -> None:
         )
         .hands_to(tam)
         .teeth(9, 37)
+        .feels_joints(notchy=2)
+        .hears(Drivetrain(circumference_m=2.6, axle_ratio=37 / 9, pinion_teeth=9, cylinders=4))
         .passes_to("inspected")
         .done()
     )
@@ -545,6 +563,9 @@ def load() -> None:
         )
         .hands_to(tam)
         .teeth(10, 41)
+        .measures_driveline("As it came, raised 50 mm", drivelines.raised_pickup())
+        .measures_driveline("With two-degree wedges", drivelines.raised_pickup() | {"tried": {"wedge_deg": 2.0}})
+        .station(Place.REAR_SHAFT, StationState.FAULT, "Buzz at 80 since it was raised: angles")
         .passes_to("backlash")
         .sits(Sits(-0.01, 0.195, 0.010, 40.0))
         .notches([(0.8, 1)], 0, 0)

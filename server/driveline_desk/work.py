@@ -87,7 +87,7 @@ def work_out(given: DrivelineInputs) -> DrivelineAnswer:
     read, rpm = read_in(given), shaft_rpm(given)
     now = _setting(given, read.vehicle, rpm, SettingsIn())
     tried = _setting(given, read.vehicle, rpm, given.tried) if given.tried is not None else None
-    lengths = now.analysed.shaft_length_mm or []
+    lengths = (tried or now).analysed.shaft_length_mm or []
     tubes = _tubes(given, lengths, rpm)
     face = lengths[-1] if lengths else 0.0
     face += given.order.flange_pinion_mm + (given.order.flange_out_mm if len(lengths) == 1 else 0.0)
@@ -128,7 +128,9 @@ def _setting(given: DrivelineInputs, vehicle: Vehicle, rpm: float, chosen: Setti
         )
     )
     cases = [
-        CaseOut(name=case.name, weight=case.weight, rpm=rpm if case.rpm is None else case.rpm, use=share, within=share <= 1.0 + 1e-9, state=one)
+        CaseOut(
+            name=case.name, weight=case.weight, rpm=rpm if case.rpm is None else case.rpm, use=share, within=share <= 1.0 + 1e-9, state=one
+        )
         for case, share, one in zip(vehicle.places, used, states, strict=True)
     ]
     swept = _travel(given, clocked, plain)

@@ -93,6 +93,7 @@ def slip(given: SlipQuestion) -> Slip:
         field="engaged_ride_mm",
         what="Spline in engagement when drawn out",
         unit="mm",
+        digits=0,
     )
     room = Limit(
         value=given.collapse_ride_mm - pushed,
@@ -101,6 +102,7 @@ def slip(given: SlipQuestion) -> Slip:
         field="collapse_ride_mm",
         what="Room left when pushed in",
         unit="mm",
+        digits=0,
     )
     verdict, reasons = judge([engaged, room], given.resolution_mm)
     # longer by x needs engaged.room + x >= 0 and room.room - x >= 0

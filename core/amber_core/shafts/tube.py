@@ -185,7 +185,7 @@ def shaft(given: ShaftQuestion) -> Shaft:
     around, ratio = given.circumference_m or 1.0, given.ratio or 1.0
     limits = []
     if given.rpm is not None:
-        limits.append(Limit(value=given.rpm, bound=allowed, side="max", field="rpm", what="The greatest shaft speed", unit="rpm"))
+        limits.append(Limit(value=given.rpm, bound=allowed, side="max", field="rpm", what="The greatest shaft speed", unit="rpm", digits=0))
     verdict, reasons = judge(limits, 0.02 * allowed)
     return Shaft(
         critical_rpm=critical,

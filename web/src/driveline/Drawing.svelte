@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Schemas } from "../api/client";
-  import { along, jointState, scaleFor, WIDTH, type Point3, type View } from "./drawing";
+  import { along, jointState, NARROW, scaleFor, WIDE, type Point3, type View } from "./drawing";
 
   interface Props {
     view: View;
@@ -20,7 +20,9 @@
   const axes = $derived(ride?.axes ?? []);
   let held = $state.raw<{ joint: number; scale: ReturnType<typeof scaleFor> } | null>(null);
   const out = $derived(along(points[0] ?? [0, 0, 0], axes[0] ?? [1, 0, 0], -STUB_MM));
-  const natural = $derived(scaleFor([...points, out, axle_mm], view));
+  let room = $state(WIDE);
+  const width = $derived(room < 520 ? NARROW : WIDE);
+  const natural = $derived(scaleFor([...points, out, axle_mm], view, width));
   // while a joint is held the paper must not move under the finger
   const scale = $derived(held?.scale ?? natural);
   const wide = $derived(Math.max(tube_mm * scale.per, 5));
@@ -41,7 +43,7 @@
   function place(event: PointerEvent): [number, number] {
     const box = (event.currentTarget as SVGElement).ownerSVGElement?.getBoundingClientRect();
     if (box === undefined) return [0, 0];
-    const per = WIDTH / box.width;
+    const per = width / box.width;
     return [(event.clientX - box.left) * per, (event.clientY - box.top) * per];
   }
   function move(event: PointerEvent, joint: number) {
@@ -65,118 +67,120 @@
   }
 </script>
 
-<svg
-  viewBox={`0 0 ${WIDTH} ${scale.height.toFixed(0)}`}
-  class="block w-full"
-  role={ondrag ? "group" : "img"}
-  aria-label={label}
-  data-drawing={view}
->
-  <g fill="none" stroke="currentColor">
-    {#if ghost.length > 0}
-      <path d={line(ghost)} stroke-width="1.4" stroke-dasharray="5 4" opacity=".7" />
-    {/if}
-    <!-- the wheel axis, the pinion's housing and the gearbox's tail: where they stand, not what they look like -->
-    <path d={line([points.at(-1) ?? [0, 0, 0], axle_mm])} stroke-width="1.2" stroke-dasharray="9 3 2 3" />
-    <circle cx={scale.x(axle_mm)} cy={scale.y(axle_mm)} r="11" stroke-width="2" />
-    <circle cx={scale.x(axle_mm)} cy={scale.y(axle_mm)} r="2" fill="currentColor" />
-    <path d={line([out, points[0] ?? [0, 0, 0]])} stroke-width={Math.max(wide * 0.8, 6)} opacity=".3" />
-    <path
-      d={line([
-        points.at(-1) ?? [0, 0, 0],
-        along(points.at(-1) ?? [0, 0, 0], axes.at(-1) ?? [1, 0, 0], STUB_MM),
-      ])}
-      stroke-width={Math.max(wide * 0.8, 6)}
-      opacity=".3"
-    />
-    {#each points.slice(1) as point, index (index)}
-      {@const from = points[index] ?? [0, 0, 0]}
-      <path d={line([from, point])} stroke-width={wide} opacity=".18" />
-      <path d={line([from, point])} stroke-width="1.6" />
-    {/each}
-  </g>
-  {#each points as point, index (index)}
-    {@const state = jointState(setting.analysed.limits, index + 1)}
-    {@const above = view === "side" ? index % 2 === 0 : index % 2 === 1}
-    {@const x = scale.x(point)}
-    {@const y = scale.y(point)}
-    {@const ty = above ? y - 26 : y + 42}
-    <g class={state === "out" ? "text-out" : state === "edge" ? "text-edge" : ""}>
-      {#if kinds[index] === "cardan"}
-        <path d={`M${x - 9} ${y}h18M${x} ${y - 9}v18`} stroke="currentColor" stroke-width="2.6" />
-      {:else if kinds[index] === "double_cardan"}
-        <path
-          d={`M${x - 14} ${y}h28M${x - 6} ${y - 9}v18M${x + 6} ${y - 9}v18`}
-          stroke="currentColor"
-          stroke-width="2.6"
-        />
-      {:else}
-        <circle cx={x} cy={y} r="6" fill="currentColor" />
+<div bind:clientWidth={room}>
+  <svg
+    viewBox={`0 0 ${width} ${scale.height.toFixed(0)}`}
+    class="block w-full"
+    role={ondrag ? "group" : "img"}
+    aria-label={label}
+    data-drawing={view}
+  >
+    <g fill="none" stroke="currentColor">
+      {#if ghost.length > 0}
+        <path d={line(ghost)} stroke-width="1.4" stroke-dasharray="5 4" opacity=".7" />
       {/if}
-      {#if state === "out"}
-        <path
-          d={`M${x} ${y - 17}l17 17l-17 17l-17 -17z`}
-          fill="none"
-          stroke="currentColor"
-          stroke-width="2.6"
-        />
-      {:else}
+      <!-- the wheel axis, the pinion's housing and the gearbox's tail: where they stand, not what they look like -->
+      <path d={line([points.at(-1) ?? [0, 0, 0], axle_mm])} stroke-width="1.2" stroke-dasharray="9 3 2 3" />
+      <circle cx={scale.x(axle_mm)} cy={scale.y(axle_mm)} r="11" stroke-width="2" />
+      <circle cx={scale.x(axle_mm)} cy={scale.y(axle_mm)} r="2" fill="currentColor" />
+      <path d={line([out, points[0] ?? [0, 0, 0]])} stroke-width={Math.max(wide * 0.8, 6)} opacity=".3" />
+      <path
+        d={line([
+          points.at(-1) ?? [0, 0, 0],
+          along(points.at(-1) ?? [0, 0, 0], axes.at(-1) ?? [1, 0, 0], STUB_MM),
+        ])}
+        stroke-width={Math.max(wide * 0.8, 6)}
+        opacity=".3"
+      />
+      {#each points.slice(1) as point, index (index)}
+        {@const from = points[index] ?? [0, 0, 0]}
+        <path d={line([from, point])} stroke-width={wide} opacity=".18" />
+        <path d={line([from, point])} stroke-width="1.6" />
+      {/each}
+    </g>
+    {#each points as point, index (index)}
+      {@const state = jointState(setting.analysed.limits, index + 1)}
+      {@const above = view === "side" ? index % 2 === 0 : index % 2 === 1}
+      {@const x = scale.x(point)}
+      {@const y = scale.y(point)}
+      {@const ty = above ? y - 26 : y + 42}
+      <g class={state === "out" ? "text-out" : state === "edge" ? "text-edge" : ""}>
+        {#if kinds[index] === "cardan"}
+          <path d={`M${x - 9} ${y}h18M${x} ${y - 9}v18`} stroke="currentColor" stroke-width="2.6" />
+        {:else if kinds[index] === "double_cardan"}
+          <path
+            d={`M${x - 14} ${y}h28M${x - 6} ${y - 9}v18M${x + 6} ${y - 9}v18`}
+            stroke="currentColor"
+            stroke-width="2.6"
+          />
+        {:else}
+          <circle cx={x} cy={y} r="6" fill="currentColor" />
+        {/if}
+        {#if state === "out"}
+          <path
+            d={`M${x} ${y - 17}l17 17l-17 17l-17 -17z`}
+            fill="none"
+            stroke="currentColor"
+            stroke-width="2.6"
+          />
+        {:else}
+          <circle
+            cx={x}
+            cy={y}
+            r="14"
+            fill="none"
+            stroke="currentColor"
+            stroke-width={state === "edge" ? 2.6 : 1.6}
+            stroke-dasharray={state === "edge" ? "6 4" : "none"}
+          />
+        {/if}
+        <text {x} y={ty} text-anchor="middle" class="figure" font-size="23" fill="currentColor"
+          >{angle(index)}</text
+        >
+        {#if state !== "in"}
+          <text
+            {x}
+            y={ty + (above ? -22 : 17)}
+            text-anchor="middle"
+            class="label-text"
+            font-size="15"
+            fill="currentColor">{WORDS[state]}</text
+          >
+        {/if}
+      </g>
+      {#if ondrag}
         <circle
           cx={x}
           cy={y}
-          r="14"
-          fill="none"
-          stroke="currentColor"
-          stroke-width={state === "edge" ? 2.6 : 1.6}
-          stroke-dasharray={state === "edge" ? "6 4" : "none"}
+          r="24"
+          fill="transparent"
+          class="cursor-grab touch-none"
+          role="button"
+          tabindex="0"
+          aria-label={`Joint ${index + 1} in the ${view} view: ${point.map((one) => one.toFixed(0)).join(", ")} mm rearward, left, up. Arrow keys move it, with Shift by 10 mm.`}
+          onpointerdown={(event) => {
+            held = { joint: index, scale: natural };
+            event.currentTarget.setPointerCapture(event.pointerId);
+          }}
+          onpointermove={(event) => move(event, index)}
+          onpointerup={() => (held = null)}
+          onpointercancel={() => (held = null)}
+          onkeydown={(event) => keys(event, index)}
         />
       {/if}
-      <text {x} y={ty} text-anchor="middle" class="figure" font-size="23" fill="currentColor"
-        >{angle(index)}</text
+    {/each}
+    <g class="label-text" font-size="15" fill="currentColor">
+      <text x="6" y="18">{view === "side" ? "Seen from the left side" : "Seen from above"}</text>
+      <text x={width - 6} y="18" text-anchor="end"
+        >front ← → rear{view === "top" ? ", left side below" : ""}</text
       >
-      {#if state !== "in"}
-        <text
-          {x}
-          y={ty + (above ? -22 : 17)}
-          text-anchor="middle"
-          class="label-text"
-          font-size="15"
-          fill="currentColor">{WORDS[state]}</text
-        >
-      {/if}
-    </g>
-    {#if ondrag}
-      <circle
-        cx={x}
-        cy={y}
-        r="24"
-        fill="transparent"
-        class="cursor-grab touch-none"
-        role="button"
-        tabindex="0"
-        aria-label={`Joint ${index + 1} in the ${view} view: ${point.map((one) => one.toFixed(0)).join(", ")} mm rearward, left, up. Arrow keys move it, with Shift by 10 mm.`}
-        onpointerdown={(event) => {
-          held = { joint: index, scale: natural };
-          event.currentTarget.setPointerCapture(event.pointerId);
-        }}
-        onpointermove={(event) => move(event, index)}
-        onpointerup={() => (held = null)}
-        onpointercancel={() => (held = null)}
-        onkeydown={(event) => keys(event, index)}
+      <path
+        d={`M${width - 6 - 200 * scale.per} ${scale.height - 8}h${200 * scale.per}m0 -4v8m${-200 * scale.per} 0v-8`}
+        stroke="currentColor"
+        stroke-width="1.5"
+        fill="none"
       />
-    {/if}
-  {/each}
-  <g class="label-text" font-size="15" fill="currentColor">
-    <text x="6" y="18">{view === "side" ? "Seen from the left side" : "Seen from above"}</text>
-    <text x={WIDTH - 6} y="18" text-anchor="end"
-      >front ← → rear{view === "top" ? ", left side below" : ""}</text
-    >
-    <path
-      d={`M${WIDTH - 6 - 200 * scale.per} ${scale.height - 8}h${200 * scale.per}m0 -4v8m${-200 * scale.per} 0v-8`}
-      stroke="currentColor"
-      stroke-width="1.5"
-      fill="none"
-    />
-    <text x={WIDTH - 14 - 200 * scale.per} y={scale.height - 4} text-anchor="end">200 mm</text>
-  </g>
-</svg>
+      <text x={width - 14 - 200 * scale.per} y={scale.height - 4} text-anchor="end">200 mm</text>
+    </g>
+  </svg>
+</div>

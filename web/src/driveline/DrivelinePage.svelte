@@ -44,6 +44,11 @@
     { key: "joints" as const, word: "Joints" },
   ]);
   const outs = $derived(setting?.analysed.limits.filter((one) => one.verdict === "out") ?? []);
+  const said = $derived.by(() => {
+    if (outs.length === 0) return standing === "edge" ? "In, close to a limit" : "All angles are in";
+    const more = outs.length > 1 ? `, and ${outs.length - 1} more` : "";
+    return `${outs[0]?.what ?? ""}: out${more}`;
+  });
   const clocks = $derived(
     answer?.tried
       ? (on.inputs?.tried?.clock_deg ?? on.inputs?.readings.shafts.map((one) => one.clock_deg) ?? [])
@@ -78,12 +83,7 @@
         <div class="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
           <p class="figure flex items-center gap-2 text-2xl">
             <VerdictMark verdict={standing ?? "unknown"} size={28} />
-            {outs.length === 0
-              ? standing === "edge"
-                ? "In, close to a limit"
-                : "All angles are in"
-              : (outs[0]?.what ?? "") + " is out"}
-            {outs.length > 1 ? `, and ${outs.length - 1} more` : ""}
+            {said}
           </p>
           {#if answer.tried}<span class="sample">with the remedy; dashed: as it is</span>{/if}
           {#if on.untouched}<span class="sample">Sample figures</span>{/if}
@@ -114,7 +114,7 @@
           <div id="driveline-panel" role="tabpanel" aria-labelledby={`tab-${tab}`} tabindex="-1">
             {#if tab === "angles"}
               <Limits limits={answer.now.analysed.limits} tried={answer.tried?.analysed.limits ?? null} />
-              <div class="mt-4 grid gap-6 xl:grid-cols-2">
+              <div class="mt-4 grid gap-6 xl:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
                 <figure>
                   <figcaption class="label-text">
                     Speed over one turn: the pinion runs ±{setting.analysed.uneven_pct.toFixed(2)} % uneven

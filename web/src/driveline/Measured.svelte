@@ -39,7 +39,7 @@
             type="radio"
             name="chain"
             checked={on.chain === one.key}
-            onchange={() => on.show(one.key)}
+            onchange={() => void on.show(one.key)}
           />
           {one.word}</label
         >

@@ -49,7 +49,7 @@
   {/if}
   {#each members as one, index (index)}
     {@const last = index === members.length - 1}
-    {@const peak = one.indexOf(Math.max(...one.slice(0, 200)))}
+    {@const peak = one.indexOf(Math.max(...one.slice(40, 240)), 40)}
     <path
       d={path(one)}
       fill="none"

@@ -114,16 +114,17 @@ export class DrivelineDesk {
     if (answer.kind === "refused") this.wrong = sentence(answer);
     if (answer.kind !== "done") return;
     this.desk = answer.value;
-    if (this.inputs === null) this.show(this.chain);
+    if (this.inputs === null) await this.show(this.chain);
   }
 
-  /** One of the vehicle's drivelines. */
-  show(chain: ChainEnd): void {
+  /** One of the vehicle's drivelines: as it was typed here, else as it was last kept, else sample figures. */
+  async show(chain: ChainEnd): Promise<void> {
     if (this.desk === null) return;
     this.chain = chain;
     this.recommended = null;
     this.answer = null;
-    const kept = this.#kept(chain);
+    const kept = this.#kept(chain) ?? (await this.#last(chain));
+    if (this.chain !== chain) return; // another was asked for meanwhile
     this.untouched = kept === null;
     this.inputs = kept ?? this.#first(chain);
     this.follow();
@@ -261,6 +262,15 @@ export class DrivelineDesk {
   #first(chain: ChainEnd): Inputs | null {
     const first = chain === "rear" ? this.desk?.first_rear : this.desk?.first_front;
     return first ? structuredClone(first) : null;
+  }
+
+  async #last(chain: ChainEnd): Promise<Inputs | null> {
+    const last = this.desk?.results.filter((one) => one.shaft === chain).at(-1);
+    if (!last) return null;
+    const answer = await ask(
+      client.GET("/api/v1/driveline-results/{result_id}", { params: { path: { result_id: last.id } } }),
+    );
+    return answer.kind === "done" ? answer.value.inputs : null;
   }
 
   /** What was typed here before, when it still has the shape of this version. */

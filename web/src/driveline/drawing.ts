@@ -15,32 +15,34 @@ export interface Scale {
   height: number;
 }
 
-export const WIDTH = 720;
-const MARGIN_X = 96;
+export const WIDE = 720;
+/** on a phone the drawing is narrower, so that its figures stay as large as a thumb needs them */
+export const NARROW = 400;
 const MARGIN_Y = 84;
 
 const at = (point: readonly number[], index: number) => point[index] ?? 0;
 
 /** One scale for both directions, so that angles are those of the vehicle. */
-export function scaleFor(points: readonly number[][], view: View): Scale {
+export function scaleFor(points: readonly number[][], view: View, width = WIDE): Scale {
+  const marginX = width === WIDE ? 96 : 48;
   const up = view === "side" ? 2 : 1;
   const xs = points.map((one) => at(one, 0));
   const ys = points.map((one) => at(one, up));
   const left = Math.min(...xs);
   const span = Math.max(Math.max(...xs) - left, 1);
   const high = Math.max(...ys);
-  const per = (WIDTH - 2 * MARGIN_X) / span;
+  const per = (width - 2 * marginX) / span;
   const height = Math.max((high - Math.min(...ys)) * per + 2 * MARGIN_Y, 150);
   const middle = (high + Math.min(...ys)) / 2;
   const way = view === "side" ? -1 : 1;
   return {
     per,
     height,
-    x: (point) => MARGIN_X + (at(point, 0) - left) * per,
+    x: (point) => marginX + (at(point, 0) - left) * per,
     y: (point) => height / 2 + way * (at(point, up) - middle) * per,
     back: (point, x, y) => {
       const found: Point3 = [at(point, 0), at(point, 1), at(point, 2)];
-      found[0] = left + (x - MARGIN_X) / per;
+      found[0] = left + (x - marginX) / per;
       found[up] = middle + (way * (y - height / 2)) / per;
       return found;
     },

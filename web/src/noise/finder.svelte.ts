@@ -49,7 +49,7 @@ export class NoiseFinder {
     this.desk = answer.value;
     this.run ??= structuredClone(answer.value.first_run);
     if (this.felt === null) {
-      this.felt = this.#kept() ?? structuredClone(answer.value.first);
+      this.felt = this.#kept() ?? (await this.#last()) ?? structuredClone(answer.value.first);
       this.follow();
     }
     if (this.picked === null) {
@@ -195,6 +195,15 @@ export class NoiseFinder {
     if (answer.kind !== "done") return sentence(answer);
     await this.load();
     return null;
+  }
+
+  async #last(): Promise<FeltQuestion | null> {
+    const last = this.desk?.findings.filter((one) => one.kind === "felt").at(-1);
+    if (!last) return null;
+    const answer = await ask(
+      client.GET("/api/v1/noise-findings/{finding_id}", { params: { path: { finding_id: last.id } } }),
+    );
+    return answer.kind === "done" ? (answer.value.felt ?? null) : null;
   }
 
   get #key(): string {
