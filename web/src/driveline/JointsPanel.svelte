@@ -167,7 +167,7 @@
     <Notice text={wrong} />
   </form>
   <section aria-labelledby="inspected">
-    <h3 id="inspected">Inspected so far</h3>
+    <h2 id="inspected">Inspected so far</h2>
     {#if mine.length === 0}<p class="quiet">
         None yet. Each joint is turned by hand about both arms of its cross, shaft out or flange undone.
       </p>{/if}

@@ -135,7 +135,7 @@
     </section>
   {/if}
   <section aria-labelledby="by-hand">
-    <h3 id="by-hand">Or try your own</h3>
+    <h2 id="by-hand">Or try your own</h2>
     <div class="grid max-w-2xl grid-cols-2 gap-2 sm:grid-cols-4">
       <NumberField
         label="Wedge, ° nose up"
@@ -170,7 +170,7 @@
     {#if tried}<button class="btn btn-plain mt-3" onclick={() => on.leave()}>Leave it as it is</button>{/if}
   </section>
   <section aria-labelledby="cases">
-    <h3 id="cases">At every place of the axle</h3>
+    <h2 id="cases">At every place of the axle</h2>
     <div class="relative overflow-x-auto" tabindex="-1">
       <table class="w-full min-w-[30rem]">
         <thead

@@ -48,7 +48,7 @@
   {#if travel && chart}
     <section aria-labelledby="plunge" class="grid gap-x-8 gap-y-3 lg:grid-cols-[minmax(0,1fr)_18rem]">
       <div>
-        <h3 id="plunge">Length of the slip shaft over the travel</h3>
+        <h2 id="plunge">Length of the slip shaft over the travel</h2>
         <svg
           viewBox={`0 0 ${BOX.width} ${BOX.height}`}
           class="block w-full"
@@ -107,7 +107,7 @@
     </section>
   {/if}
   <section aria-labelledby="slip">
-    <h3 id="slip">Slip joint</h3>
+    <h2 id="slip">Slip joint</h2>
     <div class="grid max-w-2xl grid-cols-1 gap-2 sm:grid-cols-3">
       {#each [{ key: "spline_diameter_mm", word: "Spline diameter" }, { key: "engaged_ride_mm", word: "Spline engaged at ride" }, { key: "collapse_ride_mm", word: "Can be pushed in" }] as const as field (field.key)}
         <NumberField
@@ -153,7 +153,7 @@
     {/if}
   </section>
   <section aria-labelledby="order" class="rule-top pt-3">
-    <h3 id="order">Length to order</h3>
+    <h2 id="order">Length to order</h2>
     <fieldset class="my-2">
       <legend class="label-text">First: how was it measured?</legend>
       {#each CONDITIONS as condition (condition.key)}

@@ -125,11 +125,11 @@
     {/each}
     {#each answer.tubes as one (one.number)}
       <section aria-label={`Shaft ${one.number}`}>
-        <h3 class="flex items-center gap-2">
+        <h2 class="flex items-center gap-2">
           <VerdictMark verdict={one.shaft.verdict} size={22} />
           Shaft {one.number}, {told(answer.now.analysed.shaft_length_mm?.[one.number - 1] ?? 0, units.size)} at
           {answer.rpm.toFixed(0)} rpm
-        </h3>
+        </h2>
         <table class="w-full max-w-2xl">
           <thead
             ><tr class="quiet text-left"
@@ -157,9 +157,9 @@
           </tbody>
         </table>
         <p class="quiet text-sm">
-          {#if one.with_ends_rpm != null}With end fittings {one.with_ends_rpm.toFixed(0)} rpm.
-          {/if}Soft supports lower it by some 10 %, hence the three quarters (a rule of thumb). Material: {one
-            .shaft.material_note}.
+          {one.with_ends_rpm == null ? "" : `With end fittings ${one.with_ends_rpm.toFixed(0)} rpm. `}Soft
+          supports lower it by some 10 %, hence the three quarters (a rule of thumb). Material: {one.shaft
+            .material_note}.
         </p>
         {#each one.shaft.reasons.filter((reason) => reason.code === "near_half_critical") as reason (reason.code)}
           <p>{inPersonsUnits(reason.text, unit)}</p>
@@ -167,7 +167,7 @@
       </section>
     {/each}
     <section aria-labelledby="torque">
-      <h3 id="torque">Torque it has to carry</h3>
+      <h2 id="torque">Torque it has to carry</h2>
       <div class="grid max-w-2xl grid-cols-1 gap-2 sm:grid-cols-3">
         {#each [{ key: "engine_nm", word: "Engine's greatest torque", of: units.torque }, { key: "low_ratio", word: "Lowest gear × transfer", of: undefined }, { key: "axle_load_kg", word: "Load on the axle", of: units.mass }] as const as field (field.key)}
           <NumberField

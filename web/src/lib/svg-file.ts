@@ -2,10 +2,11 @@
 export function svgFile(drawing: SVGSVGElement): Blob {
   const copy = drawing.cloneNode(true) as SVGSVGElement;
   copy.setAttribute("xmlns", "http://www.w3.org/2000/svg");
-  // what the page's style sheet says of these two does not travel with the file
-  copy.setAttribute("style", "color:#1c1f22;background:#ffffff;font-family:sans-serif");
   for (const hit of Array.from(copy.querySelectorAll("[role=button]"))) hit.remove();
-  return new Blob([new XMLSerializer().serializeToString(copy)], { type: "image/svg+xml" });
+  // what the page's style sheet says does not travel with the file; the page itself allows no such attribute
+  const style = 'style="color:#1c1f22;background:#ffffff;font-family:sans-serif"';
+  const text = new XMLSerializer().serializeToString(copy).replace("<svg", `<svg ${style}`);
+  return new Blob([text], { type: "image/svg+xml" });
 }
 
 /** Hand a file to the person. */

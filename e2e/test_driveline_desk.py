@@ -1,0 +1,181 @@
+"""The driveline desk by keyboard and by touch: measured, judged, remedied, ordered, kept; joints by hand and eye."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+from playwright.sync_api import expect
+
+from driveline_desk.models import DrivelineResult, JointInspection
+from e2e.base import BrowserTestCase
+from e2e.touch import TouchTestCase
+
+
+class ByKeyboard(BrowserTestCase):
+    def desk(self, vehicle: str = "Library van", by: str = "isla") -> None:
+        self.sign_in(by)
+        self.go(f"/jobs/{self.job(vehicle).pk}/driveline", "Driveline desk")
+        expect(self.page.get_by_role("group", name=re.compile("Side view"))).to_be_visible()
+
+    def type_over(self, label: str, text: str) -> None:
+        field = self.page.get_by_label(label, exact=True)
+        self.tab_to(field)
+        self.page.keyboard.press("Control+A")
+        self.page.keyboard.type(text)
+        self.page.keyboard.press("Tab")
+
+    def tab(self, name: str) -> None:
+        """To another tab by its arrow keys."""
+        self.tab_to(self.page.get_by_role("tab", selected=True))
+        for _ in range(5):
+            if self.page.get_by_role("tab", name=name, selected=True).count():
+                return
+            self.page.keyboard.press("ArrowRight")
+        self.fail(f"no tab {name}")
+
+    def test_measured_remedied_ordered_and_kept(self) -> None:
+        self.sign_in("isla")
+        self.go(f"/jobs/{self.job('Library van').pk}", "Run sheet")
+        self.press(self.page.get_by_role("link", name="Driveline desk"))
+        expect(self.page.get_by_text("Sample figures")).to_be_visible()
+        for label, text in (("Output, °", "4"), ("Shaft, °", "8,5"), ("Pinion, °", "1")):
+            self.type_over(label, text)
+        expect(self.page.get_by_role("group", name=re.compile("Side view.*Joint 1: 4.5°, in; Joint 2: 7.5°, OUT"))).to_be_visible()
+        expect(self.page.get_by_text("Sample figures")).to_have_count(0)
+        self.tab("Remedy")
+        self.press(self.page.get_by_role("button", name="Find the fewest changes"))
+        expect(self.page.get_by_text("One change, and every case is in")).to_be_visible()
+        expect(self.page.get_by_text("pinion's nose up")).to_be_visible()
+        expect(self.page.get_by_text("which is counted in")).to_be_visible()
+        self.press(self.page.get_by_role("button", name="Try it on the drawing"))
+        expect(self.page.get_by_text("with the remedy; dashed: as it is")).to_be_visible()
+        expect(self.page.get_by_text("All angles are in").or_(self.page.get_by_text("In, close to a limit"))).to_be_visible()
+        self.tab("Travel and length")
+        for label, text in (("Spline diameter, mm", "35"), ("Spline engaged at ride, mm", "60"), ("Can be pushed in, mm", "60")):
+            self.type_over(label, text)
+        expect(self.page.get_by_text("longer would have enough spline")).to_be_visible()
+        expect(self.page.get_by_text("tick all three")).to_be_visible()
+        for name in ("At ride height", "Vehicle level", "Suspension loaded"):
+            self.press(self.page.get_by_label(re.compile(name)), "Space")
+        expect(self.page.get_by_text("Flange face to flange face, at ride height.")).to_be_visible()
+        self.fill("Keep what is shown as", "Wedged")
+        self.page.keyboard.press("Enter")
+        expect(self.page.get_by_role("button", name="Show Wedged")).to_be_visible()
+        kept = DrivelineResult.objects.get(title="Wedged")
+        self.assertEqual(kept.inputs["readings"]["shafts"][0]["member"]["side"]["value_deg"], 8.5)
+        with self.page.expect_download() as download:
+            self.page.get_by_role("link", name="Order sheet, PDF").click()
+        self.assertEqual(Path(download.value.path()).read_bytes()[:4], b"%PDF")
+
+    def test_a_joint_is_moved_by_its_arrow_keys(self) -> None:
+        self.desk()
+        joint = self.page.get_by_role("button", name=re.compile("Joint 2 in the side view"))
+        self.tab_to(joint)
+        before = joint.get_attribute("aria-label")
+        self.page.keyboard.press("Shift+ArrowUp")
+        expect(self.page.get_by_label("Measured by")).to_have_value("points")
+        expect(joint).not_to_have_attribute("aria-label", before or "")
+        expect(self.page.get_by_label("Joint 2, up")).to_be_visible()
+        self.page.get_by_label("Measured by").select_option("gauge")
+        expect(joint).to_have_attribute("aria-label", before or "")
+
+    def test_what_the_gauge_shows_is_taken_as_it_is_and_the_wrong_reference_asked_about(self) -> None:
+        self.desk()
+        self.page.get_by_label("Output, °").fill("87")
+        self.page.keyboard.press("Tab")
+        expect(self.page.get_by_text("was 87 read from plumb?")).to_be_visible()
+        expect(self.page.get_by_label("Output, °")).to_have_value("87")
+        self.page.get_by_label("Output: read from").select_option("plumb")
+        expect(self.page.get_by_role("group", name=re.compile("Side view.*Joint 1: 3.5°"))).to_be_visible()
+        self.page.get_by_label("Pinion, °").fill("three")
+        self.page.keyboard.press("Tab")
+        expect(self.page.get_by_text("“three” is not a number.")).to_be_visible()
+
+    def test_a_shaft_in_two_parts(self) -> None:
+        self.desk()
+        self.page.get_by_role("combobox", name="Shafts", exact=True).select_option("2")
+        expect(self.page.get_by_label("Shaft 2, °")).to_be_visible()
+        expect(self.page.get_by_role("group", name=re.compile("Side view.*Joint 3"))).to_be_visible()
+        expect(self.page.get_by_text("centre bearing sits was not measured")).to_be_visible()
+        self.assertEqual(self.violations(self.page), [])
+
+    def test_every_tab_is_free_of_violations_and_forks_stand_still_when_asked(self) -> None:
+        self.desk("Timber crew")
+        turn = self.page.get_by_label("Turn of the driver, degrees")
+        expect(turn).to_have_value("0")
+        turn.fill("90")
+        expect(self.page.get_by_role("img", name=re.compile("Shaft 1: rear fork"))).to_be_visible()
+        for name in ("Angles", "Remedy", "Travel and length", "Tube", "Joints"):
+            self.page.get_by_role("tab", name=name).click()
+            with self.subTest(name):
+                self.assertEqual(self.violations(self.page), [])
+
+    def test_a_tube_over_its_safe_speed_is_warned_of(self) -> None:
+        self.desk()
+        self.page.get_by_label("Joint to joint, mm").fill("2000")
+        self.page.keyboard.press("Tab")
+        self.page.get_by_label("or shaft rpm").fill("4000")
+        self.page.keyboard.press("Tab")
+        self.page.get_by_role("tab", name="Tube").click()
+        expect(self.page.get_by_text("comes through the floor")).to_be_visible()
+        expect(self.page.get_by_text("licensed shaft maker")).to_be_visible()
+
+    def test_joints_by_hand_and_eye(self) -> None:
+        self.desk()
+        self.page.get_by_role("tab", name="Joints").click()
+        expect(self.page.get_by_text("Never let needles drop")).to_be_visible()
+        for label, word in (("Turned one way", "free"), ("Turned the other", "a notch"), ("Play", "no"), ("Rust dust at a cap", "no")):
+            self.page.get_by_role("combobox", name=label, exact=True).select_option(word)
+        expect(self.page.get_by_text("A notch is felt")).to_be_visible()
+        self.page.get_by_role("combobox", name="Decision").select_option("reuse")
+        self.page.get_by_role("button", name="Keep this joint").click()
+        expect(self.page.get_by_text("write why you decide otherwise")).to_be_visible()
+        self.page.get_by_label("Note, and why when otherwise").fill("shaft is scrap anyway")
+        self.page.get_by_role("button", name="Keep this joint").click()
+        expect(self.page.get_by_text("Note: shaft is scrap anyway")).to_be_visible()
+        found = JointInspection.objects.latest("id")
+        self.assertEqual((found.proposed, found.decision), ("replace", "reuse"))
+
+    def test_drawings_are_taken_along(self) -> None:
+        self.desk("Timber crew", by="visitor")
+        with self.page.expect_download() as download:
+            self.page.get_by_role("button", name="Drawings as SVG").click()
+        content = Path(download.value.path()).read_text()
+        self.assertIn("http://www.w3.org/2000/svg", content)
+        self.assertIn("200 mm", content)
+        self.assertNotIn('role="button"', content)
+        expect(self.page.get_by_role("button", name="Keep it on the job")).to_have_count(0)
+
+    def test_typed_without_a_connection_it_is_kept_and_worked_out_when_it_is_back(self) -> None:
+        self.desk()
+        self.context.set_offline(True)
+        self.page.get_by_label("Pinion, °").fill("0.5")
+        self.page.keyboard.press("Tab")
+        expect(self.page.get_by_text("what you typed is kept")).to_be_visible()
+        self.context.set_offline(False)
+        self.page.reload()
+        expect(self.page.get_by_label("Pinion, °")).to_have_value("0.5")
+        expect(self.page.get_by_role("group", name=re.compile("Side view.*Joint 2: 6.0°"))).to_be_visible()
+
+
+class ByTouch(TouchTestCase):
+    def test_a_joint_is_dragged_with_a_finger(self) -> None:
+        self.sign_in("isla")
+        self.go(f"/jobs/{self.job('Timber crew').pk}/driveline", "Driveline desk")
+        joint = self.page.get_by_role("button", name=re.compile("Joint 2 in the side view"))
+        joint.scroll_into_view_if_needed()
+        before = joint.get_attribute("aria-label") or ""
+        box = joint.bounding_box()
+        assert box is not None
+        self.assertGreaterEqual(box["width"], 36)
+        at = (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+        self.drag(at, (at[0], at[1] - 18))
+        expect(joint).not_to_have_attribute("aria-label", before)
+        expect(self.page.get_by_label("Measured by")).to_have_value("points")
+        up = [int(re.findall(r"(-?\d+) mm", text)[0]) for text in (before, joint.get_attribute("aria-label") or "")]
+        self.assertGreater(up[1], up[0])
+        self.page.get_by_role("tab", name="Remedy").tap()
+        self.page.get_by_role("button", name="Find the fewest changes").tap()
+        expect(self.page.get_by_role("region", name="What is proposed")).to_be_visible()
+        self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), 360)
