@@ -14,6 +14,7 @@ HELP = """Amber Pinion
   ./amber check           format, lint, types and import rules alone
   ./amber compute NAME    one computation: JSON on standard input, JSON on standard output
   ./amber bench           speed, as ratios from one run
+  ./amber bench driveline drivelines, spectra and recordings, without a server
   ./amber bench setup [N] N random axles (1000) set up by the advice and by rules of thumb, side by side
   ./amber serve           the server for a real workshop; settings from the environment (docs/running.md)
   ./amber manage ...      Django's own commands with the settings of ./amber serve
@@ -45,6 +46,8 @@ def main(arguments: list[str]) -> int:
 
         if rest[:1] == ["setup"]:
             return benching.bench_setup(rest[1:])
+        if rest[:1] == ["driveline"]:
+            return benching.bench_driveline()
         return benching.bench()
     if word == "manage":
         from amber_cli.django_env import manage, serving_environment

@@ -17,11 +17,20 @@ def bench_setup(arguments: list[str]) -> int:
     """Simulated axles, set up two ways; needs neither server nor database."""
     if len(arguments) > 1 or not all(one.isdigit() and int(one) > 0 for one in arguments):
         raise Failed("./amber bench setup takes one number: how many axles.")
+    return _core_alone("benchmarks.setup", *arguments)
+
+
+def bench_driveline() -> int:
+    """Drivelines, spectra and recordings; needs neither server nor database."""
+    return _core_alone("benchmarks.drivelines")
+
+
+def _core_alone(module: str, *arguments: str) -> int:
     install.system("compute")
     install.python(for_tests=False)
-    # one thread for each process: the axles are many, the matrices small
+    # one thread for each process: questions are many, matrices small
     env = {**os.environ, "OMP_NUM_THREADS": "1", "OPENBLAS_NUM_THREADS": "1"}
-    return subprocess.call([str(PYTHON), "-m", "benchmarks.setup", *arguments], env=env, cwd=ROOT)
+    return subprocess.call([str(PYTHON), "-m", module, *arguments], env=env, cwd=ROOT)
 
 
 def bench() -> int:
