@@ -69,6 +69,7 @@ def recording_add(
         client_id=client_id,
         name=file.name or "recording",
         source=Source.FILE,
+        size_bytes=file.size or 0,
         pieces=file.chunks(services.CHUNK_BYTES),
         from_kmh=from_kmh,
         to_kmh=to_kmh,

@@ -36,7 +36,16 @@ _LINES_AT_ONCE = 20000
 
 @transaction.atomic
 def take_in(
-    *, by: User, job_id: UUID, client_id: UUID, name: str, source: str, pieces: Iterable[bytes], from_kmh: float, to_kmh: float
+    *,
+    by: User,
+    job_id: UUID,
+    client_id: UUID,
+    name: str,
+    source: str,
+    size_bytes: int,
+    pieces: Iterable[bytes],
+    from_kmh: float,
+    to_kmh: float,
 ) -> Recording:
     """Store a recording as it comes, and have it read in the background.
 
@@ -51,29 +60,22 @@ def take_in(
         return kept
     if job.recordings.count() >= MOST_RECORDINGS:
         raise Refusal(f"This job keeps {MOST_RECORDINGS} recordings already.", field="file")
-    recording = Recording(
+    if size_bytes > LARGEST_BYTES:
+        raise TooLarge("A recording may have 50 MB: record less long, or at fewer samples a second.", code="too_large", field="file")
+    if size_bytes == 0:
+        raise Refusal("The file is empty.", field="file")
+    recording = Recording.objects.create(
         client_id=client_id,
         job=job,
         by=by,
         by_name=str(by),
         name=name[:200] or "recording",
         source=source,
+        size_bytes=size_bytes,
         from_kmh=from_kmh,
         to_kmh=to_kmh,
-        size_bytes=0,
     )
-    # its size is known once the last piece is in, and a recording is never changed: the pieces are gathered first
-    gathered, size = [], 0
-    for piece in pieces:
-        size += len(piece)
-        if size > LARGEST_BYTES:
-            raise TooLarge("A recording may have 50 MB: record less long, or at fewer samples a second.", code="too_large", field="file")
-        gathered.append(piece)
-    if size == 0:
-        raise Refusal("The file is empty.", field="file")
-    recording.size_bytes = size
-    recording.save()
-    for index, piece in enumerate(gathered):
+    for index, piece in enumerate(pieces):
         RecordingChunk.objects.create(recording=recording, index=index, content=piece)
     RecordingReading.objects.create(recording=recording)
     from noise_finder.tasks import read_recording
@@ -86,7 +88,7 @@ def simulate(*, by: User, job_id: UUID, given: SimulateIn) -> Recording:
     """A run of the simulated recorder, written as a logger's file and read like one."""
     names = ("drivetrain", "faults", "from_kmh", "to_kmh", "gear_ratio", "seconds", "rate_hz", "speed_error")
     asked = RecorderQuestion(**{name: getattr(given, name) for name in names}, seed=given.client_id.int % 2**32)
-    lines = csv_lines(record(asked))
+    pieces = list(_bundled(csv_lines(record(asked))))
     name = f"simulated: {', '.join(one.replace('_', ' ') for one in given.faults)}"
     return take_in(
         by=by,
@@ -94,7 +96,8 @@ def simulate(*, by: User, job_id: UUID, given: SimulateIn) -> Recording:
         client_id=given.client_id,
         name=name,
         source=Source.SIMULATED,
-        pieces=_bundled(lines),
+        size_bytes=sum(map(len, pieces)),
+        pieces=pieces,
         from_kmh=given.from_kmh,
         to_kmh=given.to_kmh,
     )

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from itertools import combinations, product
 from math import radians, sqrt
@@ -11,9 +10,9 @@ import numpy as np
 
 from amber_core.driveline.chain import rad_per_s
 from amber_core.driveline.limits import Allowed
-from amber_core.driveline.state import State, StateQuestion, state
+from amber_core.driveline.remedy_words import Change, change_of, reasons_of
 from amber_core.driveline.variables import Variable, before, score, settings_for
-from amber_core.driveline.vehicle import Axle, Case, Field, Vehicle, Worked, work
+from amber_core.driveline.vehicle import Axle, Field, Vehicle, Worked, work
 
 _EFFORT = {"clock": 1, "shim_mm": 2, "wedge_deg": 3, "mount_mm": 4}
 _COARSE = 900
@@ -30,18 +29,6 @@ class Search:
     rpm: float
     allowed: Allowed
     front: Vehicle | None = None
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Change:
-    """One change: its variable, by how much (deg, mm, or whole teeth where a spline is turned), and sentences."""
-
-    name: str
-    amount: float
-    teeth: int | None
-    text: str
-    does: str
-    costs: list[str]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -150,6 +137,13 @@ def _front_uses(search: Search, mount_mm: Field) -> Field:
     return uses(worked, front, search.rpm, search.allowed)
 
 
+def _front_before_and_after(search: Search, mount_mm: float) -> tuple[float, float] | None:
+    if search.front is None:
+        return None
+    before_it, after_it = _front_uses(search, np.array([0.0, mount_mm])).max(axis=1).tolist()
+    return before_it, after_it
+
+
 def _best(search: Search, axle: Axle, now: Field, chosen: tuple[int, ...]) -> tuple[float, Field, tuple[int, ...]]:
     """The best workshop steps of these variables, the others as they are: a coarse grid, then step by step downhill from its best four."""
     ladders = [search.variables[index].ladder() for index in chosen]
@@ -202,94 +196,17 @@ def _told(search: Search, axle: Axle, now: Field, values: Field, changed: list[i
     weight = np.array([one.weight for one in search.vehicle.places])
     after = work(search.vehicle, settings_for(search.vehicle, search.variables, values[None]), axle)
     return Plan(
-        changes=[_change(search, now, values, index) for index in changed],
+        changes=[
+            change_of(
+                search.vehicle, search.variables, now, values, index, _front_before_and_after(search, float(values[index] - now[index]))
+            )
+            for index in changed
+        ],
         within=within,
         settings={one.name: float(value) for one, value in zip(search.variables, values, strict=True)},
         score_deg=float(score(after.residual, weight, "rms")[0]),
         before=_figures(search, axle, now),
         after=_figures(search, axle, values),
         others=others,
-        reasons=list(_reasons(within, changed, others)),
+        reasons=list(reasons_of(within, changed, others)),
     )
-
-
-def _reasons(within: bool, changed: list[int], others: list[list[str]]) -> Iterator[str]:
-    if within and not changed:
-        yield "Everything is within its limits as it is: nothing needs changing."
-    elif within:
-        yield "The fewest changes that bring every case into its limits; of as few, those of least work."
-    else:
-        yield (
-            "What may be changed does not bring every case into its limits; this comes nearest. "
-            "Look at ride height, or at a double Cardan joint."
-        )
-    if others:
-        yield "Other changes as few would do as well."
-
-
-def _change(search: Search, now: Field, values: Field, index: int) -> Change:
-    one, amount = search.variables[index], float(values[index] - now[index])
-    main = max(search.vehicle.places, key=lambda case: case.weight)
-    alone = now.copy()
-    alone[index] = values[index]
-    was, becomes = _state(search, now, main), _state(search, alone, main)
-    moved = float(np.linalg.norm(np.subtract(becomes.pinion_joint_mm, was.pinion_joint_mm)))
-    does = (
-        f"Alone, at {main.name or 'ride'}: equivalent angle {was.b_eq_deg:.1f} to {becomes.b_eq_deg:.1f} degrees; "
-        + "joints "
-        + ", ".join(f"{a:.1f} to {b:.1f}" for a, b in zip(was.joint_angle_deg, becomes.joint_angle_deg, strict=True))
-        + " degrees."
-    )
-    if one.shaft is not None:
-        return _clocked(one, amount, does)
-    if one.name == "wedge_deg":
-        way = "up" if amount > 0 else "down"
-        text = f"Wedges of {abs(amount):g} degrees under the spring pads, the pinion's nose {way}."
-        costs = [
-            f"The pinion's joint moves {moved:.0f} mm with it, which is counted in.",
-            "The axle turns in its springs: look at brake pipes, bump stops, spring bolts and, on a steered axle, the caster.",
-        ]
-        return Change(name=one.name, amount=amount, teeth=None, text=text, does=does, costs=costs)
-    way = "Raise" if amount > 0 else "Lower"
-    if one.name == "shim_mm":
-        lift = abs(becomes.points_mm[1][2] - was.points_mm[1][2])
-        text = f"{way} the centre bearing by {abs(amount):g} mm."
-        costs = [f"The joint behind it moves {lift:.0f} mm, more than the bearing does.", "Look that the shaft clears its tunnel and loop."]
-        return Change(name=one.name, amount=amount, teeth=None, text=text, does=does, costs=costs)
-    text = f"{way} the tail of the gearbox or transfer case by {abs(amount):g} mm at its mount."
-    tilt = becomes.output_side_deg - was.output_side_deg
-    costs = [f"The output slopes {abs(tilt):.1f} degrees {'more' if tilt > 0 else 'less'}; look at fan, exhaust, levers and hoses."]
-    if search.front is not None:
-        used = _front_uses(search, np.array([0.0, amount])).max(axis=1)
-        state_word = "stays within its limits" if used[1] <= 1.0 else "is out of its limits"
-        costs.append(f"The front shaft changes too and {state_word}: {100 * used[0]:.0f} to {100 * used[1]:.0f} % of the tightest of them.")
-    else:
-        costs.append("On a transfer case the front shaft changes too: enter it to see by how much.")
-    return Change(name=one.name, amount=amount, teeth=None, text=text, does=does, costs=costs)
-
-
-def _clocked(one: Variable, turn_deg: float, does: str) -> Change:
-    costs = [
-        "The forks no longer stand in line: mark both halves, or somebody will put them back in line.",
-        "Joint planes turn with the suspension; the cases show what is left elsewhere.",
-    ]
-    way = "clockwise" if turn_deg > 0 else "anticlockwise"
-    seen = f"{way} looking along the chain from the driver to the axle"
-    if one.teeth is None:
-        text = f"Turn the rear fork of shaft {one.shaft} by {abs(turn_deg):.0f} degrees {seen}."
-        return Change(name=one.name, amount=turn_deg, teeth=None, text=text, does=does, costs=costs)
-    # forks repeat after half a turn: the same place may be met by other teeth, on an odd spline only so
-    tries = [(m, abs((m * 360.0 / one.teeth - turn_deg + 90.0) % 180.0 - 90.0)) for m in range(-(one.teeth // 2), one.teeth // 2 + 1)]
-    teeth = min(tries, key=lambda pair: (round(pair[1], 6), abs(pair[0]), -pair[0]))[0]
-    seen = f"{'clockwise' if teeth > 0 else 'anticlockwise'} looking along the chain from the driver to the axle"
-    word = "tooth" if abs(teeth) == 1 else "teeth"
-    text = f"Set the rear half of shaft {one.shaft} over by {abs(teeth)} {word} {seen} ({abs(teeth) * 360.0 / one.teeth:.1f} degrees)."
-    return Change(name=one.name, amount=turn_deg, teeth=teeth, text=text, does=does, costs=costs)
-
-
-def _state(search: Search, values: Field, case: Case) -> State:
-    vehicle = search.vehicle
-    given = dict(zip([one.name for one in search.variables], values.tolist(), strict=True))
-    clocks = [given.get(f"clock_shaft_{number}", clock) for number, clock in enumerate(vehicle.clocks, start=1)]
-    plain = {name: given.get(name, 0.0) for name in ("wedge_deg", "shim_mm", "mount_mm")}
-    return state(StateQuestion(vehicle=vehicle, clock_deg=clocks, case=case, **plain))

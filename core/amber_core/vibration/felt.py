@@ -63,6 +63,8 @@ class FeltQuestion:
             raise InvalidInput("tests", "Give one to 20 drives: the speed at which it is worst comes first.")
         checks.within("sigma_rel", self.sigma_rel, 0.0, 0.2, "A relative doubt lies between 0 and 0.2.")
         known = {one.code for one in CHECKS}
+        if len(self.outcomes) > len(CHECKS):
+            raise InvalidInput("outcomes", "Each check is told once: the last outcome counts.")
         for index, one in enumerate(self.outcomes):
             if one.code not in known:
                 raise InvalidInput(f"outcomes[{index}].code", f"There is no check called {one.code!r}.")

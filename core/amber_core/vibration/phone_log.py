@@ -4,26 +4,31 @@ from __future__ import annotations
 
 import codecs
 import io
-import re
 from dataclasses import dataclass
-from datetime import datetime
 
 import numpy as np
 import numpy.typing as npt
 
 from amber_core.errors import InvalidInput
-from amber_core.ratios.grade import GRAVITY_M_S2
+from amber_core.vibration.log_layout import (
+    ACCELERATION_UNITS,
+    SPEED_UNITS,
+    TIME_UNITS,
+    Layout,
+    clock_s,
+    detect,
+    guess_axis_unit,
+    guess_time_unit,
+    number_or_nan,
+    split_line,
+)
 
 Field = npt.NDArray[np.float64]
-_SEPARATORS = ("\t", ";", ",", " ")
 _HEAD_BYTES = 65536
 _MOST_BAD = 0.01
 _LEAST_SECONDS = 2.0
 _LEAST_RATE_HZ = 20.0
 _MOST_RATE_HZ = 20000.0
-_TIME_UNITS = {"s": 1.0, "ms": 1e-3, "us": 1e-6, "ns": 1e-9}
-_ACCELERATION_UNITS = {"m/s2": 1.0, "g": GRAVITY_M_S2, "mg": GRAVITY_M_S2 / 1000.0}
-_SPEED_UNITS = {"km/h": 1.0, "m/s": 3.6, "mph": 1.609344}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -35,25 +40,6 @@ class Log:
     acceleration_m_s2: Field
     speed_kmh: Field | None
     notes: list[str]
-
-
-@dataclass(slots=True)
-class _Layout:
-    """How the lines are written: separator, decimal comma, columns, units."""
-
-    separator: str
-    comma: bool
-    time: int
-    axes: list[int]
-    speed: int | None
-    time_unit: str | None
-    axis_unit: str | None
-    speed_unit: str | None
-    clock: bool
-
-    @property
-    def columns(self) -> list[int]:
-        return [self.time, *self.axes, *([] if self.speed is None else [self.speed])]
 
 
 class LogReader:
@@ -69,7 +55,7 @@ class LogReader:
         self._decoder = codecs.getincrementaldecoder("utf-8-sig")(errors="replace")
         self._left = ""
         self._head = ""
-        self._layout: _Layout | None = None
+        self._layout: Layout | None = None
         self._blocks: list[Field] = []
         self._notes: list[str] = []
         self._line = 0
@@ -111,14 +97,14 @@ class LogReader:
         return _log(np.vstack(self._blocks), self._layout_known, self._notes)
 
     @property
-    def _layout_known(self) -> _Layout:
+    def _layout_known(self) -> Layout:
         assert self._layout is not None
         return self._layout
 
     def _begin(self, text: str) -> str:
         """Find out the layout; what follows the header."""
         lines = text.splitlines()
-        self._layout, skipped, notes = _detect(lines)
+        self._layout, skipped, notes = detect(lines)
         self._notes += notes
         self._line = skipped
         return "\n".join(lines[skipped:]) + ("\n" if text.endswith("\n") else "")
@@ -157,10 +143,10 @@ class LogReader:
         layout = self._layout_known
         rows = []
         for number, line in enumerate(lines, start=self._line + 1):
-            parts = _split(line, layout.separator)
+            parts = split_line(line, layout.separator)
             try:
-                first = _clock_s(parts[layout.time]) if layout.clock else float(parts[layout.time])
-                rest = [_number_or_nan(parts[at]) if at == layout.speed else float(parts[at]) for at in layout.columns[1:]]
+                first = clock_s(parts[layout.time]) if layout.clock else float(parts[layout.time])
+                rest = [number_or_nan(parts[at]) if at == layout.speed else float(parts[at]) for at in layout.columns[1:]]
                 rows.append([first, *rest])
             except (ValueError, IndexError):
                 self._bad += 1
@@ -169,107 +155,7 @@ class LogReader:
         return np.array(rows).reshape(len(rows), len(layout.columns))
 
 
-def _split(line: str, separator: str) -> list[str]:
-    parts = line.split() if separator == " " else line.split(separator)
-    return [part.strip().strip('"') for part in parts]
-
-
-def _number_or_nan(text: str) -> float:
-    return float(text) if text else float("nan")
-
-
-def _clock_s(text: str) -> float:
-    """A time of day or a date with it, in seconds."""
-    if re.fullmatch(r"\d{1,2}:\d{2}:\d{2}([.,]\d+)?", text):
-        hours, minutes, seconds = text.replace(",", ".").split(":")
-        return int(hours) * 3600.0 + int(minutes) * 60.0 + float(seconds)
-    return datetime.fromisoformat(text.replace("Z", "+00:00")).timestamp()
-
-
-def _is_number(text: str, *, comma: bool) -> bool:
-    try:
-        float(text.replace(",", ".") if comma else text)
-    except ValueError:
-        return False
-    return True
-
-
-def _is_clock(text: str) -> bool:
-    try:
-        _clock_s(text)
-    except ValueError:
-        return False
-    return True
-
-
-def _detect(lines: list[str]) -> tuple[_Layout, int, list[str]]:
-    """Layout, how many lines stand before the numbers, and what was taken for what."""
-    if not any(line.strip() for line in lines):
-        raise InvalidInput("file", "The file is empty.")
-    for separator in _SEPARATORS:
-        comma = separator in ("\t", ";", " ") and any("," in line and "." not in line for line in lines[:200])
-        for skipped, line in enumerate(lines[:60]):
-            parts = _split(line, separator)
-            if len(parts) < 2 or not all(_is_number(one, comma=comma) for one in parts[1:] if one):
-                continue
-            clock = not _is_number(parts[0], comma=comma) and _is_clock(parts[0])
-            if not (clock or _is_number(parts[0], comma=comma)) or sum(bool(one) for one in parts) < 2:
-                continue
-            return _columns(lines, skipped, separator, comma=comma, clock=clock)
-    raise InvalidInput(
-        "file",
-        "No line of numbers was found: the file should have a time and one to three accelerations on each line, set apart by commas.",
-    )
-
-
-def _columns(lines: list[str], skipped: int, separator: str, *, comma: bool, clock: bool) -> tuple[_Layout, int, list[str]]:
-    width = len(_split(lines[skipped], separator))
-    header = next((names for at in range(skipped - 1, -1, -1) if len(names := _split(lines[at], separator)) == width), None)
-    names = [name.casefold() for name in header] if header else [""] * width
-    time = next((at for at, name in enumerate(names) if re.search(r"time|elapsed|seconds|^t\b|zeit", name)), 0)
-    speed = next((at for at, name in enumerate(names) if at != time and re.search(r"speed|velocity", name)), None)
-    axes = [
-        at for at, name in enumerate(names) if at not in (time, speed) and re.search(r"acc|^(a|lin|g)?[ _-]?[xyz]\b|^[xyz]$|^a[xyz]", name)
-    ]
-    axes = [at for at in axes if not re.search(r"abs|total|magnitude|gyro|accuracy", names[at])] or [
-        at for at in axes if not re.search(r"gyro|accuracy", names[at])
-    ]
-    if not axes:
-        axes = [at for at in range(width) if at not in (time, speed)][:3]
-    axes = axes[:3]
-    if not axes:
-        raise InvalidInput("file", "There is a time but no acceleration beside it: each line needs both.")
-    layout = _Layout(
-        separator=separator,
-        comma=comma,
-        time=time,
-        axes=axes,
-        speed=speed,
-        time_unit=_unit_in(names[time], _TIME_UNITS),
-        axis_unit=_unit_in(names[axes[0]], _ACCELERATION_UNITS),
-        speed_unit=None if speed is None else _unit_in(names[speed], _SPEED_UNITS),
-        clock=clock,
-    )
-    shown = [header[at] if header else f"column {at + 1}" for at in (time, *axes)]
-    notes = [f"Time from “{shown[0]}”, acceleration from {', '.join(f'“{one}”' for one in shown[1:])}."]
-    if comma:
-        notes.append("Numbers are written with a decimal comma.")
-    return layout, skipped, notes
-
-
-def _unit_in(name: str, known: dict[str, float]) -> str | None:
-    """A unit in brackets or behind an underscore: "time (ms)", "ax [g]", "acc_x_m/s^2"."""
-    plain = name.replace("²", "2").replace("^", "").replace("µ", "u").replace("μ", "u").replace("kmh", "km/h").replace("ms-2", "m/s2")
-    plain = plain.replace("milliseconds", "(ms)").replace("nanoseconds", "(ns)").replace("seconds", "(s)")
-    found: list[tuple[str, str]] = re.findall(r"[\[(]\s*([^\])]+?)\s*[\])]|[_ ]([a-z/0-9]+)$", plain)
-    for pair in found:
-        for text in pair:
-            if text in known:
-                return text
-    return None
-
-
-def _log(table: Field, layout: _Layout, notes: list[str]) -> Log:
+def _log(table: Field, layout: Layout, notes: list[str]) -> Log:
     time = table[:, 0]
     order = np.diff(time)
     if (order < 0.0).sum() > _MOST_BAD * len(time):
@@ -279,8 +165,8 @@ def _log(table: Field, layout: _Layout, notes: list[str]) -> Log:
     if len(time) < 2:
         raise InvalidInput("file", "All lines carry the same time: is the first column the time?")
     step = float(np.median(np.diff(time)))
-    time_unit = "s" if layout.clock else layout.time_unit or _guess_time_unit(step)
-    time = (time - time[0]) * _TIME_UNITS[time_unit]
+    time_unit = "s" if layout.clock else layout.time_unit or guess_time_unit(step)
+    time = (time - time[0]) * TIME_UNITS[time_unit]
     if layout.time_unit is None and not layout.clock:
         notes.append(f"The file does not say the unit of time; steps of {step:g} were taken for {time_unit}.")
     seconds, rate = float(time[-1]), 1.0 / float(np.median(np.diff(time)))
@@ -293,7 +179,7 @@ def _log(table: Field, layout: _Layout, notes: list[str]) -> Log:
     axes = table[:, 1 : 1 + len(layout.axes)]
     axis_unit = layout.axis_unit
     if axis_unit is None:
-        axis_unit = _guess_axis_unit(axes)
+        axis_unit = guess_axis_unit(axes)
         notes.append(f"The file does not say the unit of acceleration; it was taken for {axis_unit}.")
     speed = None
     if layout.speed is not None:
@@ -302,18 +188,7 @@ def _log(table: Field, layout: _Layout, notes: list[str]) -> Log:
     if gaps:
         notes.append(f"{gaps} gaps in the recording were bridged by straight lines.")
     notes.append(f"{seconds:.0f} s at {rate:.0f} samples a second: frequencies up to {rate / 2.0:.0f} Hz can be seen.")
-    return Log(time_s=time, acceleration_m_s2=axes * _ACCELERATION_UNITS[axis_unit], speed_kmh=speed, notes=notes)
-
-
-def _guess_time_unit(step: float) -> str:
-    """Loggers write 20 to 10 000 samples a second."""
-    return next(unit for unit, most in (("s", 0.06), ("ms", 60.0), ("us", 60_000.0), ("ns", float("inf"))) if step <= most)
-
-
-def _guess_axis_unit(axes: Field) -> str:
-    """By gravity, where it is in; without it metres per second squared are usual."""
-    rest = float(np.linalg.norm(np.median(axes, axis=0)))
-    return "g" if 0.8 <= rest <= 1.2 else "mg" if 800.0 <= rest <= 1200.0 else "m/s2"
+    return Log(time_s=time, acceleration_m_s2=axes * ACCELERATION_UNITS[axis_unit], speed_kmh=speed, notes=notes)
 
 
 def _speed(column: Field, unit: str | None, notes: list[str]) -> Field | None:
@@ -324,7 +199,7 @@ def _speed(column: Field, unit: str | None, notes: list[str]) -> Field | None:
     if unit is None:
         unit = "m/s" if float(filled.max()) < 60.0 else "km/h"
         notes.append(f"The file does not say the unit of speed; it was taken for {unit}.")
-    speed: Field = filled * _SPEED_UNITS[unit]
+    speed: Field = filled * SPEED_UNITS[unit]
     return speed
 
 

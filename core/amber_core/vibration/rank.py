@@ -13,6 +13,7 @@ from amber_core.errors import InvalidInput
 
 Field = npt.NDArray[np.float64]
 UNKNOWN = "unknown"
+_MOST_CANDIDATES = 400
 _SCALE_STEPS = 801
 _SCALE_SPAN = 4.0
 
@@ -23,8 +24,8 @@ def spread_words(probability: dict[str, float]) -> dict[str, str]:
 
 
 def _candidates_ok(field: str, candidates: dict[str, float]) -> None:
-    if not candidates:
-        raise InvalidInput(field, "Give at least one source with its frequency.")
+    if not 1 <= len(candidates) <= _MOST_CANDIDATES:
+        raise InvalidInput(field, f"Give one to {_MOST_CANDIDATES} sources with their frequencies.")
     for name, hz in candidates.items():
         checks.within(f"{field}.{name}", hz, 0.0, 1e5, "A frequency lies between 0 and 100 000 Hz.")
         if name == UNKNOWN:
@@ -228,16 +229,20 @@ def rank_spectrum(given: SpectrumRankQuestion) -> SpectrumRanked:
     weight = peaks[:, 1] / peaks[:, 1].max()
     scale = 1.0 + np.linspace(-_SCALE_SPAN, _SCALE_SPAN, _SCALE_STEPS) * given.sigma_scale
     share = _shares(given.prior, names, given.background)
-    # dimensions: scale, peak, source
-    parts = share * np.exp(_log_normal(peaks[None, :, :1], scale[:, None, None] * middle, given.sigma_hz))
     flat = given.background / (given.f_high_hz - given.f_low_hz)
-    mix = parts.sum(axis=2) + flat
+
+    def parts(hz: float) -> Field:
+        """What each source adds to a peak at every scale, (scale, source)."""
+        found: Field = share * np.exp(_log_normal(np.array(hz), scale[:, None] * middle, given.sigma_hz))
+        return found
+
+    # peak by peak, twice: all at once would take scales x peaks x sources of memory
+    mix = np.stack([parts(hz).sum(axis=1) + flat for hz in peaks[:, 0]], axis=1)
     logs = -((scale - 1.0) ** 2) / (2.0 * given.sigma_scale**2) + np.log(mix) @ weight
     likely = np.exp(logs - logs.max())
     likely /= likely.sum()
-    known = np.einsum("s,spk->pk", likely, parts / mix[:, :, None])
-    unknown = likely @ (flat / mix)
-    whole = np.column_stack([known, unknown])
+    known = [likely @ (parts(hz) / mix[:, index, None]) for index, hz in enumerate(peaks[:, 0])]
+    whole = np.column_stack([np.stack(known), likely @ (flat / mix)])
     ranked = _told([*names, UNKNOWN], weight @ whole / weight.sum())
     return SpectrumRanked(
         first=ranked.first,

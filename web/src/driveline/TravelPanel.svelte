@@ -1,15 +1,11 @@
 <script lang="ts">
   import Axes from "../lib/Axes.svelte";
-  import Notice from "../lib/Notice.svelte";
-  import NumberField from "../lib/NumberField.svelte";
   import { BOX, line, plot } from "../lib/plot";
   import type { LengthUnit } from "../lib/quantity";
-  import { inPersonsUnits } from "../lib/sentences";
-  import TypedField from "../lib/TypedField.svelte";
   import { told, type Quantity, type Unit } from "../lib/units";
-  import VerdictMark from "../lib/VerdictMark.svelte";
-  import { VERDICT_WORDS } from "../lib/words";
   import type { DrivelineAnswer, DrivelineDesk, Inputs } from "./desk.svelte";
+  import OrderFields from "./OrderFields.svelte";
+  import SlipFields from "./SlipFields.svelte";
 
   interface Props {
     on: DrivelineDesk;
@@ -24,11 +20,6 @@
   const travel = $derived(setting.travel);
   const slip = $derived(setting.slip);
   const one = (mm: number) => told(mm, size);
-  const CONDITIONS = [
-    { key: "at_ride_height", word: "At ride height" },
-    { key: "vehicle_level", word: "Vehicle level" },
-    { key: "suspension_loaded", word: "Suspension loaded, wheels on the ground or on ramps" },
-  ] as const;
   const chart = $derived.by(() => {
     if (!travel) return null;
     const shown = travel.sweep.map((at) => ({ x: at.dz_mm * size.per, y: at.length_mm * size.per }));
@@ -38,10 +29,6 @@
     const scale = plot(shown.at(-1)?.x ?? 1, most + room, shown[0]?.x ?? 0, BOX, least - room);
     return { scale, path: line(shown, scale) };
   });
-  function set(change: () => void) {
-    change();
-    on.changed();
-  }
 </script>
 
 <div class="grid grid-cols-[minmax(0,1fr)] gap-6">
@@ -106,106 +93,6 @@
       </dl>
     </section>
   {/if}
-  <section aria-labelledby="slip">
-    <h2 id="slip">Slip joint</h2>
-    <div class="grid max-w-2xl grid-cols-1 gap-2 sm:grid-cols-3">
-      {#each [{ key: "spline_diameter_mm", word: "Spline diameter" }, { key: "engaged_ride_mm", word: "Spline engaged at ride" }, { key: "collapse_ride_mm", word: "Can be pushed in" }] as const as field (field.key)}
-        <NumberField
-          label={field.word}
-          value={inputs.slip?.[field.key]}
-          unit={size}
-          optional
-          ontyped={(value) =>
-            set(() => {
-              if (value === null) inputs.slip = null;
-              else {
-                inputs.slip ??= { spline_diameter_mm: 35, engaged_ride_mm: 90, collapse_ride_mm: 50 };
-                inputs.slip[field.key] = value;
-              }
-            })}
-        />
-      {/each}
-    </div>
-    {#if slip}
-      <p class="figure mt-3 flex items-center gap-2 text-2xl">
-        <VerdictMark verdict={slip.verdict} size={26} />{VERDICT_WORDS[slip.verdict]}
-      </p>
-      <ul>
-        {#each slip.reasons as reason (reason.code + reason.field)}<li>
-            {inPersonsUnits(reason.text, unit)}
-          </li>{/each}
-      </ul>
-      {#if slip.lengthen_shaft_by_mm !== 0}
-        <p>
-          A shaft {one(Math.abs(slip.lengthen_shaft_by_mm))}
-          {slip.lengthen_shaft_by_mm > 0 ? "longer would have enough spline." : "shorter would not bottom."}
-        </p>
-      {/if}
-      <p class="quiet text-sm">
-        Two diameters of spline and 25 mm of room are rules of thumb. A slip joint that bottoms drives the
-        output seal out; one that runs out of spline lets the shaft drop.
-      </p>
-    {:else}
-      <p class="quiet">
-        Type the three figures: measured at ride height, from a mark on the spline to the seal lip, and how
-        far the yoke still goes in.
-      </p>
-    {/if}
-  </section>
-  <section aria-labelledby="order" class="rule-top pt-3">
-    <h2 id="order">Length to order</h2>
-    <fieldset class="my-2">
-      <legend class="label-text">First: how was it measured?</legend>
-      {#each CONDITIONS as condition (condition.key)}
-        <label class="min-h-touch flex items-center gap-3"
-          ><input
-            class="checkbox"
-            type="checkbox"
-            checked={inputs.order[condition.key]}
-            onchange={(event) => set(() => (inputs.order[condition.key] = event.currentTarget.checked))}
-          />
-          {condition.word}</label
-        >
-      {/each}
-    </fieldset>
-    <div class="grid max-w-3xl gap-2 sm:grid-cols-2">
-      <NumberField
-        label="Output flange face to joint centre"
-        value={inputs.order.flange_out_mm}
-        unit={size}
-        ontyped={(value) => value !== null && set(() => (inputs.order.flange_out_mm = value))}
-      />
-      <NumberField
-        label="Pinion flange face to joint centre"
-        value={inputs.order.flange_pinion_mm}
-        unit={size}
-        ontyped={(value) => value !== null && set(() => (inputs.order.flange_pinion_mm = value))}
-      />
-      <TypedField
-        label="Ends, in words"
-        bind:value={inputs.order.ends}
-        long
-        hint="flanges, bolts, slip side"
-      />
-      <TypedField label="For the shaft maker" bind:value={inputs.order.note} long />
-    </div>
-    {#if CONDITIONS.every((condition) => inputs.order[condition.key])}
-      <p class="figure mt-3 text-3xl">{one(answer.face_to_face_mm)}</p>
-      <p>
-        {inputs.readings.shafts.length === 1
-          ? "Flange face to flange face, at ride height."
-          : "Joint ahead of the last shaft to the pinion flange's face, at ride height."}
-        Keep it on the job below; the order sheet is made from what was kept.
-      </p>
-    {:else}
-      <Notice
-        kind="told"
-        text="The length counts only loaded, level and at ride height: tick all three, and it shows here."
-      />
-    {/if}
-    <p class="quiet mt-2 text-sm">
-      Welding and balancing go to a licensed shaft maker. With a shaft out, Park and a transmission handbrake
-      hold nothing: chocks both ways first.
-    </p>
-  </section>
+  {#key inputs}<SlipFields {on} {inputs} {slip} {unit} {size} />{/key}
+  <OrderFields {on} {inputs} {answer} {size} />
 </div>

@@ -185,8 +185,8 @@ export class DrivelineDesk {
   async find(): Promise<string | null> {
     if (this.inputs === null) return "Nothing is worked out yet.";
     const inputs = $state.snapshot(this.inputs) as Inputs;
-    const other = this.desk?.first_front ? this.#kept(this.chain === "rear" ? "front" : "rear") : null;
     this.busy = true;
+    const other = await this.#other();
     const answer = await ask(
       client.POST("/api/v1/driveline-remedies", {
         body: {
@@ -201,6 +201,13 @@ export class DrivelineDesk {
     if (answer.kind !== "done") return sentence(answer);
     this.recommended = answer.value.recommended;
     return null;
+  }
+
+  /** The other driveline of the transfer case, as far as anybody measured it. */
+  async #other(): Promise<Inputs | null> {
+    if (!this.desk?.first_front) return null;
+    const chain = this.chain === "rear" ? "front" : "rear";
+    return this.#kept(chain) ?? (await this.#last(chain));
   }
 
   tryPlan(): void {

@@ -64,48 +64,8 @@
           />
         {/if}
       </div>
-      <section aria-labelledby="kept" class="rule-top mt-6 pt-3">
-        <h2 id="kept">Kept on the job</h2>
-        {#if desk.findings.length === 0}<p class="quiet">
-            Nothing yet. What is kept stays as it was, and goes on the build sheet.
-          </p>{/if}
-        <ul class="grid gap-2">
-          {#each desk.findings as one (one.id)}
-            <li class="border-line border-t pt-2">
-              <strong>{one.title}</strong>
-              <span>{one.first}</span>
-              <span class="quiet text-sm"
-                >{one.kind === "felt" ? "from what was felt" : "from a recording"}; {one.by_name}, {when(
-                  one.at,
-                )}; worked out by version {one.engine_version}{one.is_current ? "" : ", an older one"}</span
-              >
-              <span class="flex gap-2">
-                <a class="btn btn-plain btn-sm" href={`/api/v1/noise-findings/${one.id}/file.csv`} download
-                  >CSV</a
-                >
-                <a class="btn btn-plain btn-sm" href={`/api/v1/noise-findings/${one.id}/file.json`} download
-                  >JSON</a
-                >
-              </span>
-            </li>
-          {/each}
-        </ul>
-        {#if (session.me?.may.edit_job ?? false) && open}
-          <form class="mt-3 flex max-w-2xl flex-wrap items-end gap-3" onsubmit={keep}>
-            <div class="min-w-60 grow">
-              <TypedField label="Keep what is shown as" bind:value={title} required long />
-            </div>
-            <button
-              class="btn btn-plain"
-              disabled={on.busy || (tab === "felt" ? on.answer === null : on.recorded === null)}
-              >Keep it on the job</button
-            >
-          </form>
-        {/if}
-        <div class="mt-2"><Notice text={wrong} /></div>
-      </section>
     </div>
-    <aside class="grid grid-cols-[minmax(0,1fr)] gap-6">
+    <aside class="grid grid-cols-[minmax(0,1fr)] gap-6 lg:row-span-2">
       {#if tab === "felt" && on.answer}
         <Checks
           checks={on.answer.next_checks}
@@ -117,6 +77,46 @@
       {/if}
       <Vehicle {on} {felt} />
     </aside>
+    <section aria-labelledby="kept" class="rule-top min-w-0 pt-3 lg:col-start-1">
+      <h2 id="kept">Kept on the job</h2>
+      {#if desk.findings.length === 0}<p class="quiet">
+          Nothing yet. What is kept stays as it was, and goes on the build sheet.
+        </p>{/if}
+      <ul class="grid gap-2">
+        {#each desk.findings as one (one.id)}
+          <li class="border-line border-t pt-2">
+            <strong>{one.title}</strong>
+            <span>{one.first}</span>
+            <span class="quiet text-sm"
+              >{one.kind === "felt" ? "from what was felt" : "from a recording"}; {one.by_name}, {when(
+                one.at,
+              )}; worked out by version {one.engine_version}{one.is_current ? "" : ", an older one"}</span
+            >
+            <span class="flex gap-2">
+              <a class="btn btn-plain btn-sm" href={`/api/v1/noise-findings/${one.id}/file.csv`} download
+                >CSV</a
+              >
+              <a class="btn btn-plain btn-sm" href={`/api/v1/noise-findings/${one.id}/file.json`} download
+                >JSON</a
+              >
+            </span>
+          </li>
+        {/each}
+      </ul>
+      {#if (session.me?.may.edit_job ?? false) && open}
+        <form class="mt-3 flex max-w-2xl flex-wrap items-end gap-3" onsubmit={keep}>
+          <div class="min-w-60 grow">
+            <TypedField label="Keep what is shown as" bind:value={title} required long />
+          </div>
+          <button
+            class="btn btn-plain"
+            disabled={on.busy || (tab === "felt" ? on.answer === null : on.recorded === null)}
+            >Keep it on the job</button
+          >
+        </form>
+      {/if}
+      <div class="mt-2"><Notice text={wrong} /></div>
+    </section>
   </div>
 {:else}
   <Notice text={on.wrong ?? (on.lost ? "The connection is lost; the finder shows when it is back." : null)} />

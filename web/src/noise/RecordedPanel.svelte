@@ -7,6 +7,7 @@
   import { save, svgFile } from "../lib/svg-file";
   import type { Unit } from "../lib/units";
   import type { NoiseFinder } from "./finder.svelte";
+  import NewRecording from "./NewRecording.svelte";
   import OrderChart from "./OrderChart.svelte";
   import SpectrumChart from "./SpectrumChart.svelte";
 
@@ -19,8 +20,6 @@
   }
   let { on, desk, unit, speed, may }: Props = $props();
   let wrong = $state<string | null>(null);
-  let from_kmh = $state(60);
-  let to_kmh = $state(110);
   let drawings = $state<HTMLElement | null>(null);
   const recording = $derived(on.recording);
   const answer = $derived(on.recorded);
@@ -44,12 +43,6 @@
   const WORD: Record<string, string> = { likely: "Likely", possible: "Possible", unlikely: "Unlikely" };
   const error = $derived(answer ? Math.round((answer.speed_scale - 1) * 1000) / 10 : 0);
 
-  async function send(event: Event) {
-    const input = event.currentTarget as HTMLInputElement;
-    const file = input.files?.[0];
-    if (file) wrong = await on.send(file, from_kmh, to_kmh);
-    input.value = "";
-  }
   function flip(name: string, visible: boolean) {
     hidden = visible ? hidden.filter((one) => one !== name) : [...hidden, name];
     if (visible) added = [...added, name];
@@ -62,98 +55,7 @@
 
 <div class="grid grid-cols-[minmax(0,1fr)] gap-5">
   {#if may}
-    <details open={desk.recordings.length === 0}>
-      <summary class="min-h-touch cursor-pointer py-2 font-semibold">Another recording</summary>
-      <div class="grid gap-x-8 gap-y-4 md:grid-cols-2">
-        <fieldset class="grid content-start gap-2">
-          <legend class="figure text-lg">Read a recording in</legend>
-          <p>
-            A CSV of time and acceleration, as phone loggers write it; up to 50 MB. Phone flat on the floor,
-            100 samples a second or more.
-          </p>
-          <div class="grid grid-cols-2 gap-2">
-            <NumberField
-              label="Driven from"
-              unit={speed}
-              value={from_kmh}
-              ontyped={(value) => value && (from_kmh = value)}
-            />
-            <NumberField
-              label="to"
-              unit={speed}
-              value={to_kmh}
-              hint="the same: a steady drive"
-              ontyped={(value) => value && (to_kmh = value)}
-            />
-          </div>
-          <label class="grid gap-1"
-            ><span class="label-text">File</span><input
-              class="file-input min-h-touch w-full"
-              type="file"
-              accept=".csv,.txt,.tsv,text/csv,text/plain"
-              disabled={on.busy}
-              onchange={(event) => void send(event)}
-            /></label
-          >
-          <p class="quiet text-sm">A road speed in the file counts before what is typed here.</p>
-        </fieldset>
-        {#if on.run}
-          {@const run = on.run}
-          <fieldset class="grid content-start gap-2">
-            <legend class="figure text-lg">Or the simulated recorder</legend>
-            <div class="grid grid-cols-2 gap-x-3">
-              {#each desk.faults as fault (fault)}
-                <label class="min-h-touch flex items-center gap-2"
-                  ><input
-                    class="checkbox"
-                    type="checkbox"
-                    checked={run.faults.includes(fault)}
-                    onchange={(event) => {
-                      const others = run.faults.filter((one) => one !== fault);
-                      run.faults = event.currentTarget.checked ? [...others, fault] : others;
-                    }}
-                  />
-                  {tidy(fault)}</label
-                >
-              {/each}
-            </div>
-            <div class="grid grid-cols-2 gap-2">
-              <NumberField
-                label="From"
-                unit={speed}
-                value={run.from_kmh}
-                ontyped={(value) => value && (run.from_kmh = value)}
-              />
-              <NumberField
-                label="to"
-                unit={speed}
-                value={run.to_kmh}
-                ontyped={(value) => value && (run.to_kmh = value)}
-              />
-              <NumberField
-                label="Gear's ratio"
-                digits={3}
-                value={run.gear_ratio}
-                ontyped={(value) => value && (run.gear_ratio = value)}
-              />
-              <NumberField
-                label="Samples a second"
-                digits={0}
-                value={run.rate_hz}
-                ontyped={(value) => value && (run.rate_hz = value)}
-              />
-            </div>
-            <button
-              class="btn btn-plain"
-              disabled={on.busy || run.faults.length === 0}
-              onclick={async () => {
-                wrong = await on.simulate();
-              }}>Drive and record</button
-            >
-          </fieldset>
-        {/if}
-      </div>
-    </details>
+    <NewRecording {on} {desk} {speed} ontold={(text) => (wrong = text)} />
   {/if}
   <Notice text={wrong} />
   {#if desk.recordings.length > 0}

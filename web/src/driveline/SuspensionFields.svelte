@@ -1,0 +1,109 @@
+<script lang="ts">
+  import NumberField from "../lib/NumberField.svelte";
+  import type { Unit } from "../lib/units";
+  import type { DrivelineDesk, Inputs } from "./desk.svelte";
+
+  interface Props {
+    on: DrivelineDesk;
+    inputs: Inputs;
+    size: Unit;
+  }
+  let { on, inputs, size }: Props = $props();
+  const readings = $derived(inputs.readings);
+
+  function set(change: () => void) {
+    change();
+    on.changed();
+  }
+</script>
+
+<details>
+  <summary class="min-h-touch cursor-pointer py-2 font-semibold">Axle, mounts and suspension</summary>
+  <div class="grid grid-cols-2 gap-2">
+    {#if readings.axle}
+      {@const axle = readings.axle}
+      <NumberField
+        label="Wheel axis past the joint"
+        value={readings.axle.along_mm}
+        unit={size}
+        ontyped={(value) => value !== null && set(() => (axle.along_mm = value))}
+      />
+      <NumberField
+        label="and lower than it by"
+        value={readings.axle.down_mm}
+        unit={size}
+        ontyped={(value) => value !== null && set(() => (axle.down_mm = value))}
+      />
+    {/if}
+    {#if inputs.travel}
+      {@const travel = inputs.travel}
+      <NumberField
+        label="Droop"
+        value={-travel.droop_mm}
+        unit={size}
+        ontyped={(value) => value !== null && set(() => (travel.droop_mm = -Math.abs(value)))}
+      />
+      <NumberField
+        label="Bump"
+        value={travel.bump_mm}
+        unit={size}
+        ontyped={(value) => value !== null && set(() => (travel.bump_mm = Math.abs(value)))}
+      />
+      <NumberField
+        label="Arm's pivot ahead of axis"
+        hint="empty: straight up and down"
+        value={travel.pivot_ahead_mm}
+        unit={size}
+        optional
+        ontyped={(value) => set(() => (travel.pivot_ahead_mm = value))}
+      />
+      <NumberField
+        label="and above it"
+        value={travel.pivot_above_mm}
+        unit={size}
+        ontyped={(value) => value !== null && set(() => (travel.pivot_above_mm = value))}
+      />
+      <NumberField
+        label="Wind-up on drive, °"
+        hint="leaf springs: 1 to 4 is usual"
+        value={travel.drive_wrap_deg}
+        ontyped={(value) => value !== null && set(() => (travel.drive_wrap_deg = Math.abs(value)))}
+      />
+      <NumberField
+        label="Wind-up on overrun, °"
+        value={travel.overrun_wrap_deg}
+        ontyped={(value) => value !== null && set(() => (travel.overrun_wrap_deg = Math.abs(value)))}
+      />
+      <NumberField
+        label="Axle turns with the arm"
+        hint="1 fixed to it, 0 parallel links"
+        value={travel.pitch_ratio}
+        digits={2}
+        ontyped={(value) => value !== null && set(() => (travel.pitch_ratio = value))}
+      />
+    {/if}
+    <NumberField
+      label="Front mounts ahead of output"
+      hint="for shimming the tail mount"
+      value={readings.mount?.front_ahead_mm}
+      unit={size}
+      optional
+      ontyped={(value) =>
+        set(() => {
+          readings.mount =
+            value === null
+              ? null
+              : { front_ahead_mm: value, tail_ahead_mm: readings.mount?.tail_ahead_mm ?? 60 };
+        })}
+    />
+    {#if readings.mount}
+      {@const mount = readings.mount}
+      <NumberField
+        label="Tail mount ahead of output"
+        value={readings.mount.tail_ahead_mm}
+        unit={size}
+        ontyped={(value) => value !== null && set(() => (mount.tail_ahead_mm = value))}
+      />
+    {/if}
+  </div>
+</details>
