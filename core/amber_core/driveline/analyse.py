@@ -10,12 +10,12 @@ import numpy as np
 from amber_core.driveline import axes
 from amber_core.driveline.angles import MemberAngles
 from amber_core.driveline.axes import AxisAngles, Chain, SideKind
-from amber_core.driveline.chain import JointChain, JointKind, rad_per_s, shaft_rpm_ok
+from amber_core.driveline.chain import JointKind, rad_per_s, shaft_rpm_ok
 from amber_core.driveline.clocking import Clocking, clocking_of, teeth_ok
 from amber_core.driveline.equivalent import Excitation, from_terms
 from amber_core.driveline.kinematics import course
 from amber_core.driveline.limits import Allowed, HeldLimit, hold_chain
-from amber_core.driveline.points import MeasuredPoints
+from amber_core.driveline.points import MeasuredPoints, measured_chain
 from amber_core.errors import InvalidInput
 
 TURN = 361
@@ -125,19 +125,11 @@ def analyse(given: AnalyseQuestion) -> Analysed:
     """
     directions = given.axes()
     found = axes.joints_of(directions)
-    angles = np.degrees(found.beta).tolist()
-    chain = JointChain(
-        joint_angle_deg=angles,
-        plane_angle_deg=found.eps.tolist(),
-        clock_deg=given.clock_deg,
-        joints=given.joints,
-        front_share=given.front_share,
-    )
+    chain = measured_chain(found, given)
+    angles = chain.joint_angle_deg
     teeth = given.teeth if isinstance(given.teeth, list) else [given.teeth] * chain.shaft_count
     if len(teeth) != chain.shaft_count:
         raise InvalidInput("teeth", f"Give the teeth of every shaft: {chain.shaft_count}, null where it cannot be clocked.")
-    if given.inertia_kgm2 is not None and len(given.inertia_kgm2) != chain.shaft_count:
-        raise InvalidInput("inertia_kgm2", f"Give an inertia for every shaft: {chain.shaft_count}.")
     terms = chain.terms()
     shaken = from_terms(terms, given.rpm, given.inertia_kgm2)
     theta = np.linspace(0.0, 360.0, TURN)

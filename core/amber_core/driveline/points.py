@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Protocol
 
 import numpy as np
 
 from amber_core.driveline import axes
-from amber_core.driveline.axes import AxisAngles, Chain, Vectors
+from amber_core.driveline.axes import AxisAngles, Chain, Joints, Vectors
 from amber_core.driveline.chain import MOST_JOINTS, JointChain, JointKind, shaft_rpm_ok
 from amber_core.driveline.equivalent import Excitation, from_terms
 from amber_core.errors import InvalidInput
@@ -45,6 +46,46 @@ class MeasuredPoints:
         out = axes.along(axes.axis_vector(self.output_axis, "output_axis", self.chain), shafts[0])
         pin = axes.along(axes.axis_vector(self.pinion_axis, "pinion_axis", self.chain), shafts[-1])
         return axes.mirrored(np.vstack([out, shafts, pin]))
+
+
+class Clocked(Protocol):
+    """What is told of a chain beside its geometry."""
+
+    @property
+    def clock_deg(self) -> list[float] | None:
+        """Clocking of every shaft, [deg]."""
+
+    @property
+    def joints(self) -> list[JointKind] | None:
+        """Kind of every joint."""
+
+    @property
+    def front_share(self) -> list[float] | None:
+        """Share of the front half of every double Cardan."""
+
+    @property
+    def inertia_kgm2(self) -> list[float] | None:
+        """Inertia of every shaft, [kg m^2]."""
+
+
+def measured_chain(found: Joints, told: Clocked) -> JointChain:
+    """The chain of joints whose geometry was measured.
+
+    Raises
+    ------
+    InvalidInput
+        Where lists do not fit the number of joints or shafts.
+    """
+    chain = JointChain(
+        joint_angle_deg=np.degrees(found.beta).tolist(),
+        plane_angle_deg=found.eps.tolist(),
+        clock_deg=told.clock_deg,
+        joints=told.joints,
+        front_share=told.front_share,
+    )
+    if told.inertia_kgm2 is not None and len(told.inertia_kgm2) != chain.shaft_count:
+        raise InvalidInput("inertia_kgm2", f"Give an inertia for every shaft: {chain.shaft_count}.")
+    return chain
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -90,19 +131,10 @@ def point_angles(given: MeasuredPoints) -> PointAngles:
     directions = given.axes()
     found = axes.joints_of(directions)
     shafts = directions[1:-1]
-    angles = np.degrees(found.beta).tolist()
-    chain = JointChain(
-        joint_angle_deg=angles,
-        plane_angle_deg=found.eps.tolist(),
-        clock_deg=given.clock_deg,
-        joints=given.joints,
-        front_share=given.front_share,
-    )
-    if given.inertia_kgm2 is not None and len(given.inertia_kgm2) != chain.shaft_count:
-        raise InvalidInput("inertia_kgm2", f"Give an inertia for every shaft: {chain.shaft_count}.")
+    chain = measured_chain(found, given)
     shaken = from_terms(chain.terms(), given.rpm, given.inertia_kgm2)
     return PointAngles(
-        joint_angle_deg=angles,
+        joint_angle_deg=chain.joint_angle_deg,
         plane_angle_deg=found.eps.tolist(),
         shaft_length_mm=np.linalg.norm(np.diff(np.array(given.points_mm), axis=0), axis=1).tolist(),
         plane_clock_front_deg=axes.plane_clock_deg(found.normal[:-1], shafts).tolist(),

@@ -1,8 +1,8 @@
 <script lang="ts">
   import { ask, client, sentence, type Schemas } from "../api/client";
+  import KeepForm from "../lib/KeepForm.svelte";
   import Notice from "../lib/Notice.svelte";
   import { when } from "../lib/quantity";
-  import TypedField from "../lib/TypedField.svelte";
   import type { DrivelineDesk } from "./desk.svelte";
   import Limits from "./Limits.svelte";
 
@@ -12,15 +12,9 @@
     may: boolean;
   }
   let { on, desk, may }: Props = $props();
-  let title = $state("");
   let wrong = $state<string | null>(null);
   let opened = $state.raw<Schemas["DrivelineResultWholeOut"] | null>(null);
 
-  async function keep(event: SubmitEvent) {
-    event.preventDefault();
-    wrong = await on.keep(title);
-    if (wrong === null) title = "";
-  }
   async function open(id: string) {
     if (opened?.id === id) {
       opened = null;
@@ -87,13 +81,6 @@
       </li>
     {/each}
   </ul>
-  {#if may}
-    <form class="mt-3 flex max-w-2xl flex-wrap items-end gap-3" onsubmit={keep}>
-      <div class="min-w-60 grow">
-        <TypedField label="Keep what is shown as" bind:value={title} required long />
-      </div>
-      <button class="btn btn-plain" disabled={on.busy || !on.answer}>Keep it on the job</button>
-    </form>
-  {/if}
+  {#if may}<KeepForm disabled={on.busy || !on.answer} onkeep={(title) => on.keep(title)} />{/if}
   <div class="mt-2"><Notice text={wrong} /></div>
 </section>

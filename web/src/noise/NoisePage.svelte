@@ -1,9 +1,9 @@
 <script lang="ts">
   import { getSession } from "../lib/context";
+  import KeepForm from "../lib/KeepForm.svelte";
   import Notice from "../lib/Notice.svelte";
   import { when } from "../lib/quantity";
   import Tabs from "../lib/Tabs.svelte";
-  import TypedField from "../lib/TypedField.svelte";
   import { unitsFor } from "../lib/units";
   import { route } from "../routes";
   import Checks from "./Checks.svelte";
@@ -22,17 +22,10 @@
   const open = $derived(desk?.signed_off === false);
   type Tab = "felt" | "recorded";
   let tab = $state<Tab>("felt");
-  let title = $state("");
-  let wrong = $state<string | null>(null);
   const tabs = [
     { key: "felt" as const, word: "What is felt" },
     { key: "recorded" as const, word: "What was recorded" },
   ];
-  async function keep(event: SubmitEvent) {
-    event.preventDefault();
-    wrong = await on.keep(title, tab);
-    if (wrong === null) title = "";
-  }
 </script>
 
 <svelte:head
@@ -104,18 +97,11 @@
         {/each}
       </ul>
       {#if (session.me?.may.edit_job ?? false) && open}
-        <form class="mt-3 flex max-w-2xl flex-wrap items-end gap-3" onsubmit={keep}>
-          <div class="min-w-60 grow">
-            <TypedField label="Keep what is shown as" bind:value={title} required long />
-          </div>
-          <button
-            class="btn btn-plain"
-            disabled={on.busy || (tab === "felt" ? on.answer === null : on.recorded === null)}
-            >Keep it on the job</button
-          >
-        </form>
+        <KeepForm
+          disabled={on.busy || (tab === "felt" ? on.answer === null : on.recorded === null)}
+          onkeep={(title) => on.keep(title, tab)}
+        />
       {/if}
-      <div class="mt-2"><Notice text={wrong} /></div>
     </section>
   </div>
 {:else}

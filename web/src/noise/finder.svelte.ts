@@ -1,5 +1,6 @@
 import { ask, client, sentence, upload, type Answer, type Schemas } from "../api/client";
 import { newId, UnansweredIds } from "../lib/ids";
+import { sendOnce } from "../lib/writes";
 
 type Desk = Schemas["NoiseDeskOut"];
 export type FeltQuestion = Schemas["FeltQuestion"];
@@ -181,20 +182,16 @@ export class NoiseFinder {
     if (this.felt === null) return "Nothing is worked out yet.";
     const felt = kind === "felt" ? ($state.snapshot(this.felt) as FeltQuestion) : null;
     const recorded = kind === "recorded" && this.picked !== null ? this.#inputs(this.picked) : null;
-    const body = { title, felt, recorded };
-    const key = JSON.stringify(body);
     this.busy = true;
-    const answer = await ask(
+    const wrong = await sendOnce(this.#unanswered, { title, felt, recorded }, (body) =>
       client.POST("/api/v1/jobs/{job_id}/noise-findings", {
         params: { path: { job_id: this.jobId } },
-        body: { ...body, client_id: this.#unanswered.idFor(key) },
+        body,
       }),
     );
     this.busy = false;
-    this.#unanswered.answered(key, answer.kind);
-    if (answer.kind !== "done") return sentence(answer);
-    await this.load();
-    return null;
+    if (wrong === null) await this.load();
+    return wrong;
   }
 
   async #last(): Promise<FeltQuestion | null> {

@@ -1,9 +1,9 @@
 <script lang="ts">
   import { ask, client, sentence, type Schemas } from "../api/client";
   import { newId } from "../lib/ids";
+  import KeepForm from "../lib/KeepForm.svelte";
   import Notice from "../lib/Notice.svelte";
   import { when, type LengthUnit } from "../lib/quantity";
-  import TypedField from "../lib/TypedField.svelte";
   import type { RatioDesk } from "./desk.svelte";
   import RatioView from "./RatioView.svelte";
 
@@ -14,16 +14,10 @@
     may: boolean;
   }
   let { on, desk, unit, may }: Props = $props();
-  let title = $state("");
   let wrong = $state<string | null>(null);
   let opened = $state.raw<Schemas["ResultWholeOut"] | null>(null);
   let link = $state.raw<{ id: string; address: string; until: string } | null>(null);
 
-  async function keep(event: SubmitEvent) {
-    event.preventDefault();
-    wrong = await on.keep(title);
-    if (wrong === null) title = "";
-  }
   async function open(id: string) {
     if (opened?.id === id) {
       opened = null;
@@ -93,13 +87,6 @@
       </li>
     {/each}
   </ul>
-  {#if may}
-    <form class="mt-3 flex max-w-2xl flex-wrap items-end gap-3" onsubmit={keep}>
-      <div class="min-w-60 grow">
-        <TypedField label="Keep what is shown as" bind:value={title} required long />
-      </div>
-      <button class="btn btn-primary" disabled={on.busy || !on.answer?.compared}>Keep it on the job</button>
-    </form>
-  {/if}
+  {#if may}<KeepForm disabled={on.busy || !on.answer?.compared} onkeep={(title) => on.keep(title)} />{/if}
   <div class="mt-2"><Notice text={wrong} /></div>
 </section>

@@ -1,5 +1,6 @@
 import { ask, client, sentence, type Schemas } from "../api/client";
 import { UnansweredIds } from "../lib/ids";
+import { sendOnce } from "../lib/writes";
 
 type Inputs = Schemas["RatioInputs"];
 type Desk = Schemas["DeskOut"];
@@ -212,21 +213,16 @@ export class RatioDesk {
     );
   }
 
-  /** One write that changes the desk, which is read again after it; the same content sent again carries the same id. */
+  /** One write that changes the desk, which is read again after it. */
   async #write<Body extends object>(
     body: Body,
-    call: (
-      body: Body & { client_id: string },
-    ) => Promise<{ data?: unknown; error?: unknown; response: Response }>,
+    call: Parameters<typeof sendOnce<Body>>[2],
   ): Promise<string | null> {
-    const key = JSON.stringify(body);
     this.busy = true;
-    const answer = await ask(call({ ...body, client_id: this.#unanswered.idFor(key) }));
+    const wrong = await sendOnce(this.#unanswered, body, call);
     this.busy = false;
-    this.#unanswered.answered(key, answer.kind);
-    if (answer.kind !== "done") return sentence(answer);
-    await this.load();
-    return null;
+    if (wrong === null) await this.load();
+    return wrong;
   }
 
   get #key(): string {
