@@ -12,6 +12,7 @@ from django.db import transaction
 from django.http import Http404
 
 import amber_core
+from accounts import policy
 from accounts.models import User
 from amber_core import payload
 from amber_core.errors import InvalidInput
@@ -86,6 +87,7 @@ def take_in(
 
 def simulate(*, by: User, job_id: UUID, given: SimulateIn) -> Recording:
     """A run of the simulated recorder, written as a logger's file and read like one."""
+    policy.require(by, "record")
     names = ("drivetrain", "faults", "from_kmh", "to_kmh", "gear_ratio", "seconds", "rate_hz", "speed_error")
     asked = RecorderQuestion(**{name: getattr(given, name) for name in names}, seed=given.client_id.int % 2**32)
     pieces = list(_bundled(csv_lines(record(asked))))

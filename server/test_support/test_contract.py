@@ -17,6 +17,8 @@ from django.db import connection
 from django.test import TransactionTestCase
 
 from accounts.models import User
+from driveline_desk.tests.test_desk import inputs as driveline_inputs
+from noise_finder.tests.test_finder import VAN
 from ratio_desk.tests.test_desk import inputs as ratio_inputs
 from test_support.api_case import API, ApiTestCase
 
@@ -46,7 +48,7 @@ class Operations(ApiTestCase):
                 .replace("{kind}", "gearboxes")
                 .replace("{token}", "x" * 43)
             )
-            for name in ("job_id", "trial_id", "reading_id", "step_id", "result_id"):
+            for name in ("job_id", "trial_id", "reading_id", "step_id", "result_id", "recording_id", "finding_id"):
                 address = address.replace(f"{{{name}}}", str(uuid.uuid4()))
             with self.subTest(one["operationId"]):
                 status = self.call(method, address, {}, by=None).status_code
@@ -83,12 +85,18 @@ class Operations(ApiTestCase):
             ("post", f"/jobs/{job}/axle-facts", {"end": "rear", "tyre": "215/75R16"}),
             ("post", f"/jobs/{job}/ratio-results", {"title": "x", "inputs": ratio_inputs()}),
             ("post", f"/ratio-results/{result}/links", {}),
+            ("post", f"/jobs/{job}/driveline-results", {"title": "x", "inputs": driveline_inputs()}),
+            ("post", f"/jobs/{job}/joint-inspections", {"shaft": "rear", "joint": 1, "felt": {}, "decision": "look"}),
+            ("post", f"/jobs/{job}/simulated-recordings", {"drivetrain": VAN, "faults": ["nothing"], "seconds": 5}),
+            ("post", f"/jobs/{job}/noise-findings", {"title": "x", "felt": {"drivetrain": VAN, "tests": [{"speed_kmh": 90}]}}),
             ("post", f"/jobs/{job}/sign-off", {}),
             ("post", f"/jobs/{job}/withdraw", {"reason": "x"}),
             ("put", "/families/corrie-ls19/shims", {"place": "side", "thickness_mm": 1.0, "count": 1}),
             ("patch", "/shop", {"foreman_signs": False}),
         ]
-        self.assert_all_covered([path for _, path, _ in writes] + [f"/trials/{trial}/photos", "/stores/ratios/import"])
+        self.assert_all_covered(
+            [path for _, path, _ in writes] + [f"/trials/{trial}/photos", "/stores/ratios/import", f"/jobs/{job}/recordings"]
+        )
         before = self.counts()
         for method, path, body in writes:
             with self.subTest(f"{method} {path}"):
@@ -97,6 +105,8 @@ class Operations(ApiTestCase):
         photo = SimpleUploadedFile("tooth.jpg", b"\xff\xd8\xff" + bytes(99), "image/jpeg")
         sent = {"client_id": str(uuid.uuid4()), "flank": "drive", "file": photo}
         self.assert_refused(self.client_of("visitor").post(f"{API}/trials/{trial}/photos", sent), 403, "not_allowed")
+        drive = {"client_id": str(uuid.uuid4()), "from_kmh": 60, "to_kmh": 90, "file": SimpleUploadedFile("d.csv", b"1,2\n", "text/csv")}
+        self.assert_refused(self.client_of("visitor").post(f"{API}/jobs/{job}/recordings", drive), 403, "not_allowed")
         listed = {"file": SimpleUploadedFile("list.csv", b"code,name,maker,gears\nx,X,M,2 1\n", "text/csv")}
         self.assert_refused(self.client_of("visitor").post(f"{API}/stores/gearboxes/import", listed), 403, "not_allowed")
         self.assertEqual(self.counts(), before)
@@ -104,6 +114,7 @@ class Operations(ApiTestCase):
     def assert_all_covered(self, tried: list[str]) -> None:
         """Every write but those that are anybody's own; a new one has to be tried too."""
         own = {"sign_in", "sign_out", "set_preferences", "patch_preview", "job_import", "ratio_work"}
+        own |= {"driveline_work", "driveline_remedies", "noise_felt", "noise_recorded"}
         for method, path, one in operations():
             if method != "get" and one["operationId"] not in own and "/compute/" not in path:
                 template = re.compile(re.sub(r"\{\w+\}", "[^/]+", path.removeprefix("/api/v1")))
@@ -111,7 +122,7 @@ class Operations(ApiTestCase):
 
     @staticmethod
     def counts() -> dict[str, int]:
-        ours = ("accounts", "stores", "jobs", "ratio_desk", "setup_bench", "build_sheet")
+        ours = ("accounts", "stores", "jobs", "ratio_desk", "driveline_desk", "noise_finder", "setup_bench", "build_sheet")
         return {model._meta.label: model._default_manager.count() for app in ours for model in apps.get_app_config(app).get_models()}
 
     def test_an_inactive_login_is_nobody(self) -> None:
@@ -130,7 +141,7 @@ class Operations(ApiTestCase):
 
 
 class Migrations(TransactionTestCase):
-    OURS = ("build_sheet", "setup_bench", "ratio_desk", "jobs", "stores")
+    OURS = ("build_sheet", "setup_bench", "ratio_desk", "driveline_desk", "noise_finder", "jobs", "stores")
 
     def triggers(self) -> set[str]:
         with connection.cursor() as cursor:
@@ -139,7 +150,7 @@ class Migrations(TransactionTestCase):
 
     def test_they_go_back_and_forth_and_the_guards_with_them(self) -> None:
         guards = self.triggers()
-        self.assertEqual(len(guards), 19)
+        self.assertEqual(len(guards), 24)
         for app in self.OURS:
             call_command("migrate", app, "zero", verbosity=0, interactive=False, stdout=StringIO())
         self.assertEqual(self.triggers(), set())
