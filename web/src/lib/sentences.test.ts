@@ -17,6 +17,14 @@ describe("the core's sentences", () => {
       "Window 5.1 to 7.9 thou, 3.9 ± 0.8 thou too deep.",
     );
   });
+  it("tell whole millimetres, which are shafts and strokes, in inches", () => {
+    expect(inPersonsUnits("Spline in engagement is 81 mm; least allowed 70 mm.", "thou")).toBe(
+      "Spline in engagement is 3.19 in; least allowed 2.76 in.",
+    );
+    expect(inPersonsUnits("Raise it by 8 mm; 0.25 mm is in.", "thou")).toBe(
+      "Raise it by 0.31 in; 9.8 thou is in.",
+    );
+  });
   it("leave counts, shares and other units alone", () => {
     const said = "Trial 2: 90 % at 1500 rpm; 3 notches; 5 mmHg.";
     expect(inPersonsUnits(said, "thou", "inlb")).toBe(said);
