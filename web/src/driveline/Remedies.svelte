@@ -99,8 +99,10 @@
         >
       </li>
     </ul>
-    <button class="btn btn-primary mt-2" disabled={on.busy} onclick={() => void find()}
-      >Find the fewest changes</button
+    <button
+      class={["btn mt-2", plan ? "btn-plain" : "btn-primary"]}
+      disabled={on.busy}
+      onclick={() => void find()}>Find the fewest changes</button
     >
   </fieldset>
   <Notice text={wrong} />
@@ -131,7 +133,9 @@
           As good: {plan.others.map((one) => one.map(named).join(" and ")).join("; or ")}.
         </p>{/if}
       {#if plan.changes.length > 0}
-        <button class="btn btn-plain mt-3" onclick={() => on.tryPlan()}>Try it on the drawing</button>
+        <button class={["btn mt-3", tried ? "btn-plain" : "btn-primary"]} onclick={() => on.tryPlan()}
+          >Try it on the drawing</button
+        >
       {/if}
     </section>
   {/if}

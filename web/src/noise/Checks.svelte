@@ -26,9 +26,8 @@
           {#each [{ result: "changed", word: "It changed or went", then: first.if_it_changes }, { result: "stayed", word: "It stayed", then: first.if_it_stays }] as const as one (one.result)}
             <div>
               {#if onoutcome}
-                <button
-                  class={["btn w-full", one.result === "changed" ? "btn-primary" : "btn-plain"]}
-                  onclick={() => onoutcome?.(first.code, one.result)}>{one.word}</button
+                <button class="btn btn-plain w-full" onclick={() => onoutcome?.(first.code, one.result)}
+                  >{one.word}</button
                 >
               {:else}<p class="label-text">{one.word}</p>{/if}
               <p class="text-sm">{one.then}</p>

@@ -27,7 +27,9 @@
           to: steady ? one.at_reference_hz : (at[1] ?? 0),
         };
       })
-      .filter((one) => Math.min(one.from, one.to) <= most),
+      .filter((one) => Math.min(one.from, one.to) <= most)
+      // the likeliest lies over those that share its place
+      .sort((a, b) => Number(a.name === first) - Number(b.name === first)),
   );
   const right = BOX.width - BOX.right;
   const names = $derived(

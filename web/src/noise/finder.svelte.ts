@@ -51,6 +51,7 @@ export class NoiseFinder {
     this.run ??= structuredClone(answer.value.first_run);
     if (this.felt === null) {
       this.felt = this.#kept() ?? (await this.#last()) ?? structuredClone(answer.value.first);
+      this.gear_ratio = this.felt.tests[0]?.gear_ratio ?? this.gear_ratio;
       this.follow();
     }
     if (this.picked === null) {
