@@ -59,6 +59,60 @@ class WrongPayloads(TestCase):
         self.assertEqual(caught.exception.code, "unknown_computation")
 
 
+class Shapes(TestCase):
+    """Fields that may be given in more than one shape, objects by name, and long lists of plain numbers."""
+
+    def test_a_union_takes_the_shape_that_was_given(self) -> None:
+        good = {"points_mm": [[0, 0, 0], [1200, 0, -100]], "pinion_axis": [1, 0, 0]}
+        for axis in ([1, 0, -0.0524077793], {"side_deg": 3}):
+            answer = registry.run("driveline.points", {**good, "output_axis": axis})
+            self.assertAlmostEqual(answer["joint_angle_deg"][0], 1.7636, places=3)
+        tube = {"outer_mm": 76.2, "wall_mm": 2.1, "length_mm": 1500}
+        named = registry.run("shaft.tube", {**tube, "material": "steel"})
+        own = {"e_gpa": 207, "density_kg_m3": 7850, "g_gpa": 80, "yield_mpa": 480}
+        self.assertEqual(registry.run("shaft.tube", {**tube, "material": own})["critical_rpm"], named["critical_rpm"])
+        for teeth in (32, [32], [None], None):
+            self.assertIn("clocking", registry.run("driveline.analyse", {"members": [[3, 0], [7, 2], [3, 0]], "teeth": teeth}))
+
+    def test_a_shape_that_is_none_of_them_is_named(self) -> None:
+        cases = [
+            ("driveline.points", {"points_mm": [[0, 0, 0], [1, 0, 0]], "output_axis": "north", "pinion_axis": [1, 0, 0]}, "output_axis"),
+            ("driveline.points", {"points_mm": [[0, 0, 0], [900, 0]], "output_axis": [1, 0, 0], "pinion_axis": [1, 0, 0]}, "points_mm[1]"),
+            ("driveline.points", {"points_mm": [[0, "x", 0]], "output_axis": [1, 0, 0], "pinion_axis": [1, 0, 0]}, "points_mm[0][1]"),
+            ("driveline.analyse", {"members": [[0, 0], [4, 0], [0, 0]], "teeth": ["many"]}, "teeth[0]"),
+            ("vibration.rank", {"observations": [{"f_hz": 5, "candidates": [5]}]}, "observations[0].candidates"),
+            ("vibration.rank", {"observations": [{"f_hz": 5, "candidates": {"a": True}}]}, "observations[0].candidates.a"),
+            ("vibration.spectrum", {"samples": [1.0, "2"] * 8, "rate_hz": 10}, "samples[1]"),
+            ("vibration.spectrum", {"samples": [1.0, float("inf")] * 8, "rate_hz": 10}, "samples[1]"),
+            ("vibration.spectrum", {"samples": 7, "rate_hz": 10}, "samples"),
+        ]
+        for name, payload, field in cases:
+            with self.subTest(field), self.assertRaises(InvalidInput) as caught:
+                registry.run(name, payload)  # type: ignore[arg-type]
+            self.assertEqual(caught.exception.field, field)
+
+    def test_whole_numbers_among_others_are_numbers(self) -> None:
+        mixed = registry.run("vibration.spectrum", {"samples": [1, 2.0, 3, 4.0] * 8, "rate_hz": 10})
+        plain = registry.run("vibration.spectrum", {"samples": [1.0, 2.0, 3.0, 4.0] * 8, "rate_hz": 10})
+        self.assertEqual(mixed, plain)
+
+    def test_answers_are_plain_json_whatever_lies_in_them(self) -> None:
+        import json
+
+        for name, payload in (
+            ("vibration.orders", {"speed_kmh": 90, "circumference_m": 2.2, "axle_ratio": 4.1, "gear_ratio": 1}),
+            (
+                "shaft.compare",
+                {"a": {"outer_mm": 76, "wall_mm": 2, "length_mm": 900}, "b": {"outer_mm": 89, "wall_mm": 2, "length_mm": 900}},
+            ),
+            ("driveline.inspect_joint", {}),
+            ("vibration.tell_apart", {"first": "prop_1x", "second": "engine_1x"}),
+        ):
+            with self.subTest(name):
+                answer = registry.run(name, payload)
+                self.assertEqual(json.loads(json.dumps(answer, allow_nan=False)), answer)
+
+
 class Registry(TestCase):
     def test_every_name_has_one_question_and_one_answer_with_documented_fields(self) -> None:
         for name in registry.names():

@@ -212,6 +212,10 @@ def _store_drivelines(found: JobFile, job: Job) -> None:
         )
         for one in found.driveline_results
     )
+    for one in found.joint_inspections:
+        if one.decision != one.proposed and not one.note:
+            text = f"Joint {one.joint} was decided otherwise than proposed, and the file does not say why. Nothing was imported."
+            raise Refusal(text, code="bad_file", field="joint_inspections")
     JointInspection.objects.bulk_create(
         JointInspection(job=job, **_record(one, "felt"), felt=payload.plain(one.felt)) for one in found.joint_inspections
     )

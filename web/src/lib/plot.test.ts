@@ -18,6 +18,13 @@ describe("a chart", () => {
     const late = plot(100, 10, 60);
     expect([late.x(60), late.x(10), late.xTicks]).toEqual([BOX.left, BOX.left, [60, 70, 80, 90, 100]]);
   });
+  it("goes below nothing where it is told to", () => {
+    const swing = plot(360, 2, 0, BOX, -2);
+    expect(swing.y(-2)).toBe(BOX.height - BOX.bottom);
+    expect(swing.y(2)).toBe(BOX.top);
+    expect(swing.y(0)).toBeCloseTo((BOX.top + BOX.height - BOX.bottom) / 2, 9);
+    expect(swing.yTicks).toEqual([-2, -1, 0, 1, 2]);
+  });
   it("draws what lies above its top at the top", () => {
     const chart = plot(100, 10);
     expect(chart.y(1000)).toBeGreaterThan(0);
