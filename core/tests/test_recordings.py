@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 from unittest import TestCase
 
@@ -23,7 +24,7 @@ from amber_core.vibration.log_layout import (
     split_line,
 )
 from amber_core.vibration.order_chart import FREQUENCY_CELLS, SPEED_CELLS, OrderChart, order_chart
-from amber_core.vibration.orders import Drivetrain, NamedBearing, OrdersQuestion, orders
+from amber_core.vibration.orders import Drivetrain, NamedBearing, orders
 from amber_core.vibration.phone_log import LogReader
 from amber_core.vibration.rank import SpectrumRankQuestion, rank_spectrum
 from amber_core.vibration.sources import CHECKS, LOADS, PLACES, PRIOR, QUALITIES, family_of, words_of
@@ -165,8 +166,7 @@ class Recorders(TestCase):
         )
         log = read("".join(csv_lines(record(asked))))
         chart = order_chart(log.acceleration_m_s2, 250.0, log.time_s, log.speed_kmh)
-        parts = {name: getattr(FOUR, name) for name in Drivetrain.__dataclass_fields__}
-        candidates = orders(OrdersQuestion(**parts, speed_kmh=chart.reference_kmh, gear_ratio=0.8)).frequencies_hz
+        candidates = orders(FOUR.at(chart.reference_kmh, gear_ratio=0.8)).frequencies_hz
         prior = {name: PRIOR[family_of(name)] for name in candidates}
         found = rank_spectrum(SpectrumRankQuestion(peaks=chart.peaks, candidates=candidates, prior=prior, sigma_hz=0.6))
         strongest = max(FAULTS[fault].items(), key=lambda one: one[1])[0]
@@ -200,9 +200,8 @@ class Suspects(TestCase):
     def test_each_family_is_first_where_everything_speaks_for_it(self) -> None:
         """Felt where it mostly is, under its loads, at its frequency, and every check answered as it would."""
         bearing = NamedBearing(name="pinion_front", turns_with="prop", balls=14, ball_mm=11, pitch_mm=60, contact_deg=15)
-        parts = {name: getattr(FOUR, name) for name in Drivetrain.__dataclass_fields__} | {"bearings": [bearing]}
-        vehicle = Drivetrain(**parts)
-        hz = orders(OrdersQuestion(**parts, speed_kmh=90, gear_ratio=0.8)).frequencies_hz
+        vehicle = replace(FOUR, bearings=[bearing])
+        hz = orders(vehicle.at(90, gear_ratio=0.8)).frequencies_hz
         for name in ("tyre_1x", "prop_1x", "prop_2x", "axle_mesh", "engine_firing", "gearbox_output_1x", "front_prop_1x"):
             family = family_of(name)
             where = max(PLACES[family].items(), key=lambda one: one[1])[0]
@@ -226,8 +225,7 @@ class Suspects(TestCase):
                 self.assertTrue(all(one.title for one in found.made))
 
     def test_every_source_has_words_and_every_quality_a_range(self) -> None:
-        parts = {name: getattr(FOUR, name) for name in Drivetrain.__dataclass_fields__}
-        for name in orders(OrdersQuestion(**parts, speed_kmh=90, gear_ratio=0.8)).frequencies_hz:
+        for name in orders(FOUR.at(90, gear_ratio=0.8)).frequencies_hz:
             self.assertIn(":", words_of(name) + ":")
             self.assertNotIn("_", words_of(name))
         self.assertTrue(all(low < high for low, high in QUALITIES.values()))

@@ -278,8 +278,7 @@ class RecorderToSuspect(TestCase):
         return order_chart(samples, rate, log.time_s, log.speed_kmh)
 
     def first(self, chart: Any) -> str:
-        parts = {name: getattr(VAN, name) for name in Drivetrain.__dataclass_fields__}
-        candidates = orders(OrdersQuestion(**parts, speed_kmh=chart.reference_kmh, gear_ratio=0.8)).frequencies_hz
+        candidates = orders(VAN.at(chart.reference_kmh, gear_ratio=0.8)).frequencies_hz
         asked = SpectrumRankQuestion(peaks=chart.peaks, candidates=candidates, sigma_hz=max(0.5, chart.resolution_hz), f_high_hz=600)
         return rank_spectrum(asked).first
 
@@ -302,8 +301,7 @@ class RecorderToSuspect(TestCase):
 
     def test_a_wrong_speedometer_is_seen(self) -> None:
         chart = self.chart("prop_balance", "joint_angles", speed_error=0.03)
-        parts = {name: getattr(VAN, name) for name in Drivetrain.__dataclass_fields__}
-        candidates = orders(OrdersQuestion(**parts, speed_kmh=chart.reference_kmh)).frequencies_hz
+        candidates = orders(VAN.at(chart.reference_kmh)).frequencies_hz
         found = rank_spectrum(SpectrumRankQuestion(peaks=chart.peaks, candidates=candidates, sigma_hz=0.5))
         self.assertAlmostEqual(found.scale, 1.03, delta=0.006)
 

@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import fields
-
 from amber_core.errors import InvalidInput
 from amber_core.vibration.order_chart import OrderChart
-from amber_core.vibration.orders import Drivetrain, OrdersQuestion, orders
+from amber_core.vibration.orders import orders
 from amber_core.vibration.rank import UNKNOWN, SpectrumRankQuestion, rank_spectrum
 from amber_core.vibration.sources import PRIOR, family_of, words_of
 from amber_core.vibration.tell_apart import CheckAdvised, TwoSources, tell_apart
@@ -23,8 +21,7 @@ def hold_against(chart: OrderChart, given: RecordedInputs) -> RecordedAnswer:
     InvalidInput
         With the field of the inputs.
     """
-    parts = {one.name: getattr(given.drivetrain, one.name) for one in fields(Drivetrain)}
-    at = orders(OrdersQuestion(**parts, speed_kmh=chart.reference_kmh, gear_ratio=given.gear_ratio, engine_rpm=given.engine_rpm))
+    at = orders(given.drivetrain.at(chart.reference_kmh, gear_ratio=given.gear_ratio, engine_rpm=given.engine_rpm))
     hz = at.frequencies_hz
     lines = [
         LineOut(

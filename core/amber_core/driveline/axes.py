@@ -117,11 +117,6 @@ def wrap90(angle: Any) -> Any:
     return np.where(found <= -90.0 + 1e-12, 90.0, found)
 
 
-def wrap180(angle: float) -> float:
-    """Into (-180, 180], [deg]."""
-    return 180.0 - (180.0 - angle) % 360.0
-
-
 @dataclass(frozen=True, slots=True)
 class Joints:
     """Angles of all joints of chains, driver to axle.

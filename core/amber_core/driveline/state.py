@@ -9,7 +9,7 @@ import numpy as np
 from amber_core import checks
 from amber_core.driveline import axes
 from amber_core.driveline.chain import equivalent_deg
-from amber_core.driveline.vehicle import Axle, Case, Settings, Vehicle, place, work
+from amber_core.driveline.vehicle import Axle, Case, Settings, Vehicle, work
 from amber_core.errors import InvalidInput
 
 
@@ -95,9 +95,8 @@ def state(given: StateQuestion) -> State:
     """
     vehicle = given.vehicle if given.clock_deg is None else given.vehicle.with_clocks(given.clock_deg)
     settings = Settings.of(vehicle, given.wedge_deg, given.shim_mm, given.mount_mm)
-    axle = Axle.of([given.case or Case()])
-    where, worked = place(vehicle, settings, axle), work(vehicle, settings, axle)
-    points, directions = where.points_mm[0, 0], where.axes[0, 0]
+    worked = work(vehicle, settings, Axle.of([given.case or Case()]))
+    points, directions = worked.placed.points_mm[0, 0], worked.placed.axes[0, 0]
     lengths = np.linalg.norm(np.diff(points, axis=0), axis=1).tolist()
     return State(
         joint_angle_deg=np.degrees(worked.beta[0, 0]).tolist(),

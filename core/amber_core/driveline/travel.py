@@ -9,7 +9,7 @@ import numpy as np
 
 from amber_core import checks
 from amber_core.driveline.state import settings_ok
-from amber_core.driveline.vehicle import Axle, Field, Settings, Vehicle, place, work
+from amber_core.driveline.vehicle import Axle, Field, Settings, Vehicle, work
 from amber_core.errors import InvalidInput
 
 STEPS = 181
@@ -143,9 +143,9 @@ def travel(given: TravelQuestion) -> Travel:
     """
     heights = np.union1d(np.linspace(given.droop_mm, given.bump_mm, STEPS), [0.0])
     settings = Settings.of(given.vehicle, given.wedge_deg, given.shim_mm, given.mount_mm)
-    axle = given.axle(heights)
-    where, worked = place(given.vehicle, settings, axle), work(given.vehicle, settings, axle)
-    last = where.points_mm[0, :, -1] - where.points_mm[0, :, -2]
+    worked = work(given.vehicle, settings, given.axle(heights))
+    points = worked.placed.points_mm[0]
+    last = points[:, -1] - points[:, -2]
     lengths = np.linalg.norm(last, axis=-1)
     angles, residual = np.degrees(worked.beta[0]), np.degrees(np.sqrt(worked.residual[0]))
     ride = float(lengths[int(np.argmin(np.abs(heights)))])

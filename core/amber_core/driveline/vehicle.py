@@ -273,8 +273,10 @@ def _output(vehicle: Vehicle, mount_mm: Field) -> tuple[Vectors, Vectors]:
 
 @dataclass(frozen=True, slots=True)
 class Worked:
-    """Joint angles (settings, places, joints) [rad], plane angles (settings, places, shafts) [deg], terms as the angles [rad^2]."""
+    """Where everything stands; joint angles (settings, places, joints) [rad], plane angles (settings, places, shafts) [deg], terms as the
+    angles [rad^2]."""
 
+    placed: Placed
     beta: Field
     eps: Field
     terms: Complex
@@ -287,8 +289,9 @@ class Worked:
 
 
 def work(vehicle: Vehicle, settings: Settings, axle: Axle) -> Worked:
-    """Angles and second-order terms for every setting at every place of the axle."""
-    found = axes.joints_of(axes.mirrored(place(vehicle, settings, axle).axes))
+    """Places, angles and second-order terms for every setting at every place of the axle."""
+    placed = place(vehicle, settings, axle)
+    found = axes.joints_of(axes.mirrored(placed.axes))
     clock = settings.clock_deg[:, None, :]
     added = terms(found.beta, found.eps, clock, weights(vehicle.kinds, vehicle.shares), jumps(vehicle.kinds))
-    return Worked(found.beta, found.eps, added)
+    return Worked(placed, found.beta, found.eps, added)

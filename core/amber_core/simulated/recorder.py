@@ -12,7 +12,7 @@ from amber_core import checks
 from amber_core.errors import InvalidInput
 from amber_core.ratios.grade import GRAVITY_M_S2
 from amber_core.ratios.limits import ratio_ok, speed_ok
-from amber_core.vibration.orders import Drivetrain, OrdersQuestion, orders
+from amber_core.vibration.orders import Drivetrain, orders
 
 Field = npt.NDArray[np.float64]
 FAULTS: dict[str, dict[str, float]] = {
@@ -79,8 +79,7 @@ def record(given: RecorderQuestion) -> Recorded:
     time = np.arange(count) / given.rate_hz
     shown = np.linspace(given.from_kmh, given.to_kmh, count)
     true = shown * (1.0 + given.speed_error)
-    parts = {name: getattr(given.drivetrain, name) for name in Drivetrain.__dataclass_fields__}
-    per_kmh = orders(OrdersQuestion(**parts, speed_kmh=100.0, gear_ratio=given.gear_ratio)).frequencies_hz
+    per_kmh = orders(given.drivetrain.at(100.0, gear_ratio=given.gear_ratio)).frequencies_hz
     shake = np.zeros(count)
     for fault in given.faults:
         for source, size in FAULTS[fault].items():

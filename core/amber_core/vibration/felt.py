@@ -9,7 +9,7 @@ from amber_core import checks
 from amber_core.errors import InvalidInput
 from amber_core.ratios.limits import ratio_ok, rpm_ok, speed_ok
 from amber_core.vibration.orders import Drivetrain, OrdersQuestion, orders
-from amber_core.vibration.rank import UNKNOWN, Observation, RankQuestion, rank
+from amber_core.vibration.rank import UNKNOWN, Observation, RankQuestion, rank, word_for
 from amber_core.vibration.sources import CHECKS, LOADS, PLACES, PRIOR, QUALITIES, Check, Family, Load, Quality, Where, family_of, words_of
 from amber_core.vibration.tell_apart import CheckAdvised, TwoSources, tell_apart
 
@@ -178,8 +178,7 @@ def _next(given: FeltQuestion, ordered: list[str], hz: dict[str, float], measure
 
 
 def _question(drivetrain: Drivetrain, test: FeltTest) -> OrdersQuestion:
-    parts = {name: getattr(drivetrain, name) for name in Drivetrain.__dataclass_fields__}
-    return OrdersQuestion(**parts, speed_kmh=test.speed_kmh, gear_ratio=test.gear_ratio, engine_rpm=test.engine_rpm)
+    return drivetrain.at(test.speed_kmh, gear_ratio=test.gear_ratio, engine_rpm=test.engine_rpm)
 
 
 def _orders(drivetrain: Drivetrain, test: FeltTest) -> dict[str, float]:
@@ -204,13 +203,12 @@ def _weight(given: FeltQuestion, name: str, hz: float | None) -> float:
 
 
 def _suspect(given: FeltQuestion, name: str, hz: float | None, probability: float, counted: bool) -> Suspect:
-    word = "likely" if probability >= 0.5 else "possible" if probability >= 0.1 else "unlikely"
     return Suspect(
         name=name,
         words=words_of(name),
         hz=hz,
         probability=probability,
-        word=word,
+        word=word_for(probability),
         reasons=_reasons(given, family_of(name), hz, counted),
     )
 

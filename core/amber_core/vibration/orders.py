@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, fields
 from math import cos, radians
 from typing import Literal
 
@@ -148,6 +148,17 @@ class Drivetrain:
             raise InvalidInput("strokes", "An engine works in 2 or 4 strokes.")
         if len(self.bearings) > 20:
             raise InvalidInput("bearings", "Give up to 20 bearings.")
+
+    def at(self, speed_kmh: float, *, gear_ratio: float | None = None, engine_rpm: float | None = None) -> OrdersQuestion:
+        """The question of what turns how fast at a road speed [km/h], in a gear [-] or at an engine speed [rpm].
+
+        Raises
+        ------
+        InvalidInput
+            From OrdersQuestion, with the field.
+        """
+        own = {one.name: getattr(self, one.name) for one in fields(Drivetrain)}
+        return OrdersQuestion(**own, speed_kmh=speed_kmh, gear_ratio=gear_ratio, engine_rpm=engine_rpm)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

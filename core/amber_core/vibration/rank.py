@@ -20,7 +20,12 @@ _SCALE_SPAN = 4.0
 
 def spread_words(probability: dict[str, float]) -> dict[str, str]:
     """What is shown instead of bare figures: likely from a half on, possible from a tenth on, else unlikely."""
-    return {name: "likely" if p >= 0.5 else "possible" if p >= 0.1 else "unlikely" for name, p in probability.items()}
+    return {name: word_for(share) for name, share in probability.items()}
+
+
+def word_for(probability: float) -> str:
+    """One probability in a word."""
+    return "likely" if probability >= 0.5 else "possible" if probability >= 0.1 else "unlikely"
 
 
 def _candidates_ok(field: str, candidates: dict[str, float]) -> None:
