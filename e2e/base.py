@@ -9,9 +9,10 @@ from unittest import mock
 
 from django.apps import apps
 from django.conf import settings
+from django.contrib.sessions.models import Session
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.db import connection, transaction
-from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Locator, Page, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Locator, Page, Route, expect, sync_playwright
 
 from accounts import demo as people
 from demo_world import world
@@ -27,7 +28,9 @@ _ARGUMENTS = [
     "--disable-sync",
     "--disable-dev-shm-usage",
 ]
-expect.set_options(timeout=15_000)
+# long, for a machine that is shared: what is there at once is found at once
+PATIENCE_MS = 40_000
+expect.set_options(timeout=PATIENCE_MS)
 # a refusal or a lost connection is part of these tests; the browser notes each in the console
 _EXPECTED = "Failed to load resource"
 
@@ -90,7 +93,7 @@ class BrowserTestCase(StaticLiveServerTestCase):
         context = self.browser.new_context(
             base_url=self.live_server_url, viewport={"width": width, "height": height}, reduced_motion="reduce", accept_downloads=True
         )
-        context.set_default_timeout(10_000)
+        context.set_default_timeout(PATIENCE_MS)
         return context
 
     def new_page(self, context: BrowserContext) -> Page:
@@ -113,6 +116,40 @@ class BrowserTestCase(StaticLiveServerTestCase):
         page.get_by_role("button", name="Sign in").click()
         expect(page.get_by_role("heading", name="Floor")).to_be_visible()
         return page
+
+    def loses_the_answer_to(self, address: str) -> list[int]:
+        """The first write to an address arrives and its answer does not; what the server answered stands in the list."""
+        lost: list[int] = []
+
+        def lose(route: Route) -> None:
+            if route.request.method == "GET" or lost:
+                route.continue_()
+            else:
+                lost.append(route.fetch().status)
+                route.abort()
+
+        self.page.route(address, lose)
+        return lost
+
+    def login_ends_at(self, address: str) -> None:
+        """The login ends while the first write to an address is on its way: nothing that was asked before it can notice."""
+        ended: list[str] = []
+
+        def end(route: Route) -> None:
+            if route.request.method != "GET" and not ended:
+                ended.append(route.request.url)
+                Session.objects.all().delete()
+            route.continue_()
+
+        self.page.route(address, end)
+
+    def sign_in_again(self, username: str) -> None:
+        """Sign in where the page asks for it because the login has ended."""
+        dialog = self.page.get_by_role("dialog", name="Your login has ended")
+        dialog.get_by_label("Login name").fill(username)
+        dialog.get_by_label("Password").fill(people.PASSWORD)
+        dialog.get_by_role("button", name="Sign in").click()
+        expect(dialog).to_have_count(0)
 
     def job(self, vehicle: str) -> Job:
         """A demo job by the beginning of its vehicle."""

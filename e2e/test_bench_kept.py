@@ -4,8 +4,7 @@ from __future__ import annotations
 
 import re
 
-from django.contrib.sessions.models import Session
-from playwright.sync_api import Route, expect
+from playwright.sync_api import expect
 
 from e2e.base import BrowserTestCase
 from jobs.models import Job
@@ -35,16 +34,7 @@ class NothingIsLost(BrowserTestCase):
 
     def test_an_answer_lost_on_its_way_back_doubles_no_torque(self) -> None:
         self.bench("Timber crew", "preload")
-        lost: list[int] = []
-
-        def lose_the_answer(route: Route) -> None:
-            if lost:
-                route.continue_()
-            else:
-                lost.append(route.fetch().status)  # the server took it
-                route.abort()
-
-        self.page.route("**/torques", lose_the_answer)
+        lost = self.loses_the_answer_to("**/torques")
         reads = self.page.get_by_label("It reads")
         reads.fill("2.1")
         take = self.page.get_by_role("region", name="Rotating torque").get_by_role("button", name="Take")
@@ -60,13 +50,9 @@ class NothingIsLost(BrowserTestCase):
         self.bench("Timber crew", "preload")
         reads = self.page.get_by_label("It reads")
         reads.fill("2.1")
-        Session.objects.all().delete()
+        self.login_ends_at("**/torques")
         self.page.get_by_role("region", name="Rotating torque").get_by_role("button", name="Take").click()
-        dialog = self.page.get_by_role("dialog", name="Your login has ended")
-        dialog.get_by_label("Login name").fill("isla")
-        dialog.get_by_label("Password").fill("amber-demo-bench")
-        dialog.get_by_role("button", name="Sign in").click()
-        expect(dialog).to_be_hidden()
+        self.sign_in_again("isla")
         expect(reads).to_have_value("2.1")
         self.page.get_by_role("region", name="Rotating torque").get_by_role("button", name="Take").click()
         expect(self.page.get_by_text("2.10 Nm", exact=True)).to_be_visible()

@@ -4,10 +4,8 @@ from __future__ import annotations
 
 import re
 
-from django.contrib.sessions.models import Session
-from playwright.sync_api import FilePayload, Route, expect
+from playwright.sync_api import FilePayload, expect
 
-from accounts import demo as people
 from driveline_desk.models import DrivelineResult, JointInspection
 from e2e.base import BrowserTestCase
 from noise_finder.models import NoiseFinding, Recording
@@ -28,17 +26,8 @@ class Drivelines(BrowserTestCase):
         self.page.keyboard.press("Tab")
 
     def test_an_answer_lost_on_its_way_back_keeps_one(self) -> None:
-        lost: list[int] = []
-
-        def lose_the_answer(route: Route) -> None:
-            if route.request.method == "POST" and not lost:
-                lost.append(route.fetch().status)  # the server took it
-                route.abort()
-            else:
-                route.continue_()
-
         self.desk("Library van")
-        self.page.route("**/driveline-results", lose_the_answer)
+        lost = self.loses_the_answer_to("**/driveline-results")
         before = DrivelineResult.objects.count()
         self.keep("Once")
         expect(self.page.get_by_text("The connection is lost. What you typed is kept")).to_be_visible()
@@ -50,14 +39,9 @@ class Drivelines(BrowserTestCase):
         self.desk("Library van")
         self.typed("Pinion, °", "1.5")
         expect(self.page.get_by_role("group", name=re.compile("Side view.*Joint 2: 5.0°"))).to_be_visible()
-        Session.objects.all().delete()
+        self.login_ends_at("**/driveline-results")
         self.keep("After the break")
-        dialog = self.page.get_by_role("dialog", name="Your login has ended")
-        expect(dialog).to_be_visible()
-        dialog.get_by_label("Login name").fill("isla")
-        dialog.get_by_label("Password").fill(people.PASSWORD)
-        dialog.get_by_role("button", name="Sign in").click()
-        expect(dialog).to_have_count(0)
+        self.sign_in_again("isla")
         expect(self.page.get_by_label("Pinion, °", exact=True)).to_have_value("1.5")
         self.page.get_by_role("button", name="Keep it on the job").click()
         expect(self.page.get_by_role("button", name="Show After the break")).to_be_visible()
@@ -138,17 +122,8 @@ class Noises(BrowserTestCase):
         expect(self.page.get_by_role("heading", name="What could make it")).to_be_visible()
 
     def test_a_file_sent_twice_after_a_lost_answer_is_stored_once(self) -> None:
-        lost: list[int] = []
-
-        def lose_the_answer(route: Route) -> None:
-            if route.request.method == "POST" and not lost:
-                lost.append(route.fetch().status)
-                route.abort()
-            else:
-                route.continue_()
-
         self.finder("Library van")
-        self.page.route("**/recordings", lose_the_answer)
+        lost = self.loses_the_answer_to("**/recordings")
         self.page.get_by_role("tab", name="What was recorded").click()
         rows = "\n".join(f"{n / 100},{n % 7},0,9.8" for n in range(900))
         file = FilePayload(name="a.csv", mimeType="text/csv", buffer=rows.encode())

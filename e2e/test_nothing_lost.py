@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from django.contrib.sessions.models import Session
 from playwright.sync_api import Page, Route, expect
 
 from e2e.base import BrowserTestCase
@@ -50,30 +49,16 @@ class AtTheBench(BrowserTestCase):
         self.assertEqual(self.new(), [(45.0, "9")])
 
     def test_an_answer_lost_on_its_way_back_doubles_nothing(self) -> None:
-        lost: list[int] = []
-
-        def lose_the_answer(route: Route) -> None:
-            if not lost:
-                lost.append(route.fetch().status)  # the server took it
-                route.abort()
-            else:
-                route.continue_()
-
-        self.page.route("**/readings", lose_the_answer)
+        lost = self.loses_the_answer_to("**/readings")
         self.typed("9")
         expect(self.page.get_by_text("5 of 8 positions")).to_be_visible()
         expect(self.page.get_by_text("kept here")).to_have_count(0)
         self.assertEqual((lost, self.new()), ([201], [(45.0, "9")]))
 
     def test_an_ended_login_is_asked_for_and_the_reading_goes_out_after(self) -> None:
-        Session.objects.all().delete()
+        self.login_ends_at("**/readings")
         self.typed("9")
-        dialog = self.page.get_by_role("dialog", name="Your login has ended")
-        expect(dialog).to_be_visible()
-        dialog.get_by_label("Login name").fill("isla")
-        dialog.get_by_label("Password").fill("amber-demo-bench")
-        dialog.get_by_role("button", name="Sign in").click()
-        expect(dialog).to_be_hidden()
+        self.sign_in_again("isla")
         expect(self.page.get_by_text("kept here")).to_have_count(0)
         self.assertEqual(self.new(), [(45.0, "9")])
 

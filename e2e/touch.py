@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from playwright.sync_api import BrowserContext
 
-from e2e.base import BrowserTestCase
+from e2e.base import PATIENCE_MS, BrowserTestCase
 
 
 class TouchTestCase(BrowserTestCase):
@@ -20,7 +20,7 @@ class TouchTestCase(BrowserTestCase):
             is_mobile=True,
             reduced_motion="reduce",
         )
-        context.set_default_timeout(10_000)
+        context.set_default_timeout(PATIENCE_MS)
         return context
 
     def drag(self, start: tuple[float, float], end: tuple[float, float]) -> None:
