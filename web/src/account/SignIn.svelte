@@ -11,10 +11,13 @@
   let username = $state("");
   let password = $state("");
   let welcome = $state.raw<Schemas["WelcomeOut"] | null>(null);
+  /** whether the shop was asked for: what stands on the page from then on does not move under a finger */
+  let asked = $state(false);
 
   async function load() {
     const answer = await ask(client.GET("/api/v1/welcome"));
     if (answer.kind === "done") welcome = answer.value;
+    asked = true;
   }
   void load();
 
@@ -48,29 +51,30 @@
     </p>
   </div>
   <div class="flex flex-col justify-center gap-8 p-6 sm:p-12">
-    <div class="w-full max-w-md">
-      <h1 class="mb-6">{welcome?.shop_name ?? "Sign in"}</h1>
-      <SignInForm bind:username bind:password {onsignedin} />
-      {#if welcome?.is_demo}
-        <section class="mt-8">
-          <h2 class="mb-1">This is the demo</h2>
-          <p class="quiet mb-3">Pick somebody; the password is <strong>{welcome.demo_password}</strong></p>
-          <ul class="grid gap-1">
-            {#each welcome.demo_logins as person (person.username)}
-              <li>
-                <button
-                  type="button"
-                  class="btn btn-plain w-full justify-between"
-                  onclick={() => pick(person.username)}
-                >
-                  <span>{person.display_name}</span><span class="quiet font-normal">{ROLES[person.role]}</span
+    {#if asked}<div class="w-full max-w-md">
+        <h1 class="mb-6">{welcome?.shop_name ?? "Sign in"}</h1>
+        <SignInForm bind:username bind:password {onsignedin} />
+        {#if welcome?.is_demo}
+          <section class="mt-8">
+            <h2 class="mb-1">This is the demo</h2>
+            <p class="quiet mb-3">Pick somebody; the password is <strong>{welcome.demo_password}</strong></p>
+            <ul class="grid gap-1">
+              {#each welcome.demo_logins as person (person.username)}
+                <li>
+                  <button
+                    type="button"
+                    class="btn btn-plain w-full justify-between"
+                    onclick={() => pick(person.username)}
                   >
-                </button>
-              </li>
-            {/each}
-          </ul>
-        </section>
-      {/if}
-    </div>
+                    <span>{person.display_name}</span><span class="quiet font-normal"
+                      >{ROLES[person.role]}</span
+                    >
+                  </button>
+                </li>
+              {/each}
+            </ul>
+          </section>
+        {/if}
+      </div>{/if}
   </div>
 </main>
