@@ -38,7 +38,7 @@ def _this_machines_zone() -> str:
 
 def serving_environment() -> dict[str, str]:
     """For ./amber serve: everything comes from outside, nothing is made up."""
-    path = os.pathsep.join(str(ROOT / part) for part in ("server", "core"))
+    path = os.pathsep.join(str(ROOT / part) for part in ("server", "core", "cli"))
     return {**os.environ, "AMBER_MODE": "serve", "DJANGO_SETTINGS_MODULE": "config.settings", "PYTHONPATH": path}
 
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import ctypes
 import fcntl
 import os
 import signal
@@ -16,12 +15,12 @@ from pathlib import Path
 
 from amber_cli import install
 from amber_cli.django_env import environment, manage, serving_environment
+from amber_cli.keeping import end_with_parent, heed_signals
 from amber_cli.paths import PYTHON, SERVER, STATE
 from amber_cli.postgres import Cluster, free_port
 from amber_cli.say import Failed, run, step
 
 FIRST_WEB_PORT = 8460
-_PR_SET_PDEATHSIG = 1
 _WORKERS = ["--worker-class", "gthread", "--workers", "2", "--threads", "6"]
 
 
@@ -35,7 +34,7 @@ def demo() -> int:
     """Everything from nothing: install, database, demo world, server; until Ctrl-C."""
     print("Amber Pinion: starting the demo workshop", file=sys.stderr)
     STATE.mkdir(exist_ok=True)
-    _heed_signals()
+    heed_signals()
     with _only_one(STATE / "demo.lock"):
         install.system("run")
         install.python(for_tests=False)
@@ -102,16 +101,6 @@ def _announce(address: str, logins: str) -> None:
     print(f"\n  Amber Pinion is at {address}\n\n{logins}\n  Ctrl-C stops it and everything it started.", file=sys.stderr, flush=True)
 
 
-def _heed_signals() -> None:
-    """Ctrl-C, a termination or a closed terminal end the demo in order, whenever they come."""
-
-    def told(number: int, frame: object) -> None:
-        raise KeyboardInterrupt
-
-    for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
-        signal.signal(number, told)
-
-
 def _until_told(server: subprocess.Popen[bytes]) -> int:
     """Wait for a signal, or the server's own end."""
     try:
@@ -127,17 +116,13 @@ def start_server(port: int, env: dict[str, str]) -> subprocess.Popen[bytes]:
 
 
 def start_worker(env: dict[str, str]) -> subprocess.Popen[bytes]:
-    """What reads recordings in the background; a job that it leaves half done is begun anew by the next one."""
-    return _start(manage("procrastinate", "worker", "--concurrency", "1"), env)
+    """What reads recordings in the background, started again when it dies; a job that it leaves half done is begun anew."""
+    return _start([PYTHON, "-m", "amber_cli.keeping", *manage("procrastinate", "worker", "--concurrency", "1")], env)
 
 
 def _start(command: list[str | Path], env: dict[str, str]) -> subprocess.Popen[bytes]:
     plain = [str(part) for part in command]
-    return subprocess.Popen(plain, cwd=SERVER, env=env, start_new_session=True, preexec_fn=_end_with_parent)
-
-
-def _end_with_parent() -> None:
-    ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)
+    return subprocess.Popen(plain, cwd=SERVER, env=env, start_new_session=True, preexec_fn=end_with_parent)
 
 
 def stop(server: subprocess.Popen[bytes]) -> None:

@@ -1,0 +1,89 @@
+"""What works in the background is started again when it dies, and ends when it is told to."""
+
+from __future__ import annotations
+
+import os
+import signal
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+from unittest import TestCase
+
+from amber_cli.paths import ROOT
+
+_PATIENCE_S = 60.0
+
+
+class Kept(TestCase):
+    def setUp(self) -> None:
+        self.folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
+        self.notes = self.folder / "pids"
+
+    def keep(self, program: str) -> subprocess.Popen[str]:
+        """A keeper of a program that first notes its own process."""
+        noting = f"import os, time; print(os.getpid(), file=open({str(self.notes)!r}, 'a')); {program}"
+        keeper = subprocess.Popen(
+            [sys.executable, "-m", "amber_cli.keeping", sys.executable, "-c", noting],
+            env={**os.environ, "PYTHONPATH": str(ROOT / "cli")},
+            stderr=subprocess.PIPE,
+            text=True,
+        )
+        self.addCleanup(keeper.communicate)
+        self.addCleanup(keeper.kill)
+        return keeper
+
+    def started(self) -> list[int]:
+        return [int(line) for line in self.notes.read_text().split()] if self.notes.exists() else []
+
+    def until(self, so: Callable[[], bool]) -> None:
+        began = time.monotonic()
+        while not so():
+            self.assertLess(time.monotonic() - began, _PATIENCE_S)
+            time.sleep(0.05)
+
+    @staticmethod
+    def runs(process: int) -> bool:
+        try:
+            return Path(f"/proc/{process}/stat").read_text().rsplit(")", 1)[1].split()[0] != "Z"
+        except OSError:
+            return False
+
+    def test_killed_it_is_started_again_and_says_so(self) -> None:
+        keeper = self.keep("time.sleep(600)")
+        self.until(lambda: len(self.started()) == 1)
+        os.kill(self.started()[0], signal.SIGKILL)
+        self.until(lambda: len(self.started()) == 2)
+        first, second = self.started()
+        self.assertNotEqual(first, second)
+        self.assertTrue(self.runs(second))
+        keeper.terminate()
+        _, said = keeper.communicate(timeout=_PATIENCE_S)
+        self.assertIn("ended by itself (status -9); it is started again in 1 s", said)
+
+    def test_one_that_ends_at_once_is_tried_after_longer_and_longer_pauses(self) -> None:
+        keeper = self.keep("raise SystemExit(3)")
+        self.until(lambda: len(self.started()) == 3)
+        keeper.terminate()
+        _, said = keeper.communicate(timeout=_PATIENCE_S)
+        pauses = [line.split(" in ")[-1] for line in said.splitlines() if "status 3" in line]
+        self.assertEqual(pauses[:2], ["1 s", "2 s"])
+
+    def test_told_to_end_it_ends_with_what_it_keeps(self) -> None:
+        for number in (signal.SIGTERM, signal.SIGINT, signal.SIGHUP):
+            with self.subTest(number):
+                self.notes.unlink(missing_ok=True)
+                keeper = self.keep("time.sleep(600)")
+                self.until(lambda: len(self.started()) == 1)
+                keeper.send_signal(number)
+                self.assertEqual(keeper.wait(timeout=_PATIENCE_S), 0)
+                self.assertFalse(self.runs(self.started()[0]))
+
+    def test_killed_without_a_word_it_leaves_nothing_running(self) -> None:
+        keeper = self.keep("time.sleep(600)")
+        self.until(lambda: len(self.started()) == 1)
+        keeper.kill()
+        self.until(lambda: not self.runs(self.started()[0]))
+        self.assertEqual(len(self.started()), 1)
