@@ -22,6 +22,7 @@ class ByKeyboard(BrowserTestCase):
         field = self.page.get_by_label(label, exact=True)
         self.tab_to(field)
         self.page.keyboard.press("Control+A")
+        self.page.keyboard.press("Delete")
         self.page.keyboard.type(text)
         self.page.keyboard.press("Tab")
 
@@ -98,6 +99,47 @@ class ByKeyboard(BrowserTestCase):
         expect(self.page.get_by_label("Shaft 2, °")).to_be_visible()
         expect(self.page.get_by_role("group", name=re.compile("Side view.*Joint 3"))).to_be_visible()
         expect(self.page.get_by_text("centre bearing sits was not measured")).to_be_visible()
+        self.assertEqual(self.violations(self.page), [])
+
+    def test_forks_are_set_over_by_whole_teeth(self) -> None:
+        self.desk()
+        self.press(self.page.get_by_text("Joints, phase and splines"))
+        expect(self.page.get_by_label("Shaft 1: set over by, teeth")).to_have_count(0)
+        self.type_over("Shaft 1: spline teeth", "16")
+        self.type_over("Shaft 1: set over by, teeth", "1")
+        expect(self.page.get_by_text("the rear fork stands at 22.5°")).to_be_visible()
+        expect(self.page.get_by_role("img", name=re.compile("Shaft 1: rear fork 22.5 degrees"))).to_be_visible()
+        self.assertEqual(self.violations(self.page), [])
+        self.type_over("Shaft 1: spline teeth", "")
+        expect(self.page.get_by_label("Shaft 1: set over by, teeth")).to_have_count(0)
+        expect(self.page.get_by_role("img", name=re.compile("Shaft 1: rear fork 0.0 degrees"))).to_be_visible()
+
+    def test_a_double_cardan_out_of_centre_is_told(self) -> None:
+        self.desk()
+        self.page.get_by_text("Joints, phase and splines").click()
+        self.page.get_by_role("combobox", name="Joint 1", exact=True).select_option("double_cardan")
+        share = self.page.get_by_label("Joint 1: front half takes, %")
+        expect(share).to_have_value("50")
+        ripple = self.page.get_by_role("img", name=re.compile("speed over one turn", re.IGNORECASE))
+        expect(ripple).to_be_visible()
+        before = ripple.get_attribute("aria-label") or ""
+        share.fill("80")
+        self.page.keyboard.press("Tab")
+        expect(ripple).not_to_have_attribute("aria-label", before)
+        share.fill("800")
+        self.page.keyboard.press("Tab")
+        expect(self.page.get_by_text("A share lies between 0 and 1.").first).to_be_visible()
+        expect(share).to_have_value("800")
+
+    def test_what_holds_a_shafts_ends_lowers_its_bending_speed(self) -> None:
+        self.desk()
+        self.page.get_by_role("tab", name="Tube").click()
+        expect(self.page.get_by_text("Soft supports lower it by some 10 %")).to_be_visible()
+        self.page.get_by_text("End fittings and what holds them").click()
+        for label in ("Front support, MN/m", "Rear support, MN/m"):
+            self.page.get_by_label(label).fill("5")
+            self.page.keyboard.press("Tab")
+        expect(self.page.get_by_text("On supports as soft as these at least")).to_be_visible()
         self.assertEqual(self.violations(self.page), [])
 
     def test_every_tab_is_free_of_violations_and_forks_stand_still_when_asked(self) -> None:

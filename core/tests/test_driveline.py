@@ -18,7 +18,7 @@ from amber_core.driveline.analyse import AnalyseQuestion, analyse
 from amber_core.driveline.angles import MemberAngles, joint_angles
 from amber_core.driveline.axes import AxisAngles
 from amber_core.driveline.chain import JointChain, JointKind
-from amber_core.driveline.clocking import ClockingQuestion, FloorQuestion, best_clocking, clocking_floor
+from amber_core.driveline.clocking import ClockingQuestion, FloorQuestion, best_clocking, clocking_floor, turn_of, whole_teeth
 from amber_core.driveline.equivalent import ExcitationQuestion, excitation
 from amber_core.driveline.kinematics import TURN_STEPS, MotionQuestion, TurnQuestion, course, extremes, motion
 from amber_core.driveline.limits import Allowed
@@ -261,6 +261,13 @@ class Clocking(TestCase):
         floor = clocking_floor(FloorQuestion(joint_angle_deg=angles, plane_angle_deg=[10, -30])).b_eq_floor_deg
         left = excitation(ExcitationQuestion(joint_angle_deg=angles, plane_angle_deg=[10, -30], clock_deg=[one, two])).b_eq_deg
         self.assertGreaterEqual(left**2, floor**2 - 1e-6)
+
+    @given(st.integers(-30, 30), st.integers(4, 120))
+    def test_a_turn_by_whole_teeth_is_known_again(self, steps: int, teeth: int) -> None:
+        turn = turn_of(steps, teeth)
+        self.assertEqual(whole_teeth(turn, teeth), steps)
+        self.assertEqual(whole_teeth(turn + 0.04 * 360 / teeth, teeth), steps)
+        self.assertIsNone(whole_teeth(turn + 0.3 * 360 / teeth, teeth))
 
     def test_a_double_cardan_in_front_leaves_nothing_to_clock(self) -> None:
         found = best_clocking(ClockingQuestion(joint_angle_deg=[12, 2], joints=["double_cardan", "cardan"], teeth=16))

@@ -124,6 +124,8 @@ class Places(TestCase):
             ({"points_mm": [[0, 0, 0]]}, "points_mm"),
             ({"points_mm": [[0, 0, 0], [1, 0, 0]]}, "points_mm[1]"),
             ({"joints": ["cardan"]}, "joints"),
+            ({"front_share": [0.5]}, "front_share"),
+            ({"front_share": [0.5, 55]}, "front_share[1]"),
             ({"output": {"side": {"value_deg": "4"}}}, "output.side.value_deg"),
             ({"mount": {"front_ahead_mm": 60, "tail_ahead_mm": 900}}, "mount.front_ahead_mm"),
         ]

@@ -132,6 +132,12 @@ class Bending(TestCase):
         square = (q - sqrt(q**2 - 4.0 * p * r)) / (2.0 * p)
         self.assertAlmostEqual(found, 30 / pi * sqrt(square), delta=2.0)
 
+    def test_what_a_fitted_shaft_weighs(self) -> None:
+        bare = FittedShaft(outer_mm=76.2, wall_mm=2.1, length_mm=1500, end_length_mm=1, end_mass_kg=0)
+        self.assertAlmostEqual(bare.mass_kg, 5.76 * 1.498 / 1.5, places=2)
+        fitted = FittedShaft(outer_mm=76.2, wall_mm=2.1, length_mm=1500, end_length_mm=90, end_mass_kg=2.0)
+        self.assertAlmostEqual(fitted.mass_kg, 5.76 * 1.32 / 1.5 + 4.0, places=2)
+
     def test_refused(self) -> None:
         with self.assertRaises(InvalidInput):
             FittedShaft(outer_mm=76.2, wall_mm=2.1, length_mm=150, end_length_mm=90, end_mass_kg=2)

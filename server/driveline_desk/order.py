@@ -7,6 +7,7 @@ from typing import Any
 from django.template.loader import render_to_string
 
 from accounts.models import Shop
+from amber_core.driveline.clocking import whole_teeth
 from driveline_desk.models import DrivelineResult
 from driveline_desk.present import can_order
 from shared.pdf import pdf_of
@@ -39,7 +40,7 @@ def order_context(result: DrivelineResult) -> dict[str, Any]:
     setting = answer["tried"] or answer["now"]
     tried = inputs["tried"] or {}
     kinds = inputs["readings"]["joints"] or ["cardan"] * len(setting["analysed"]["joint_angle_deg"])
-    clocks = tried.get("clock_deg") or [one["clock_deg"] for one in inputs["readings"]["shafts"]]
+    clocks = tried.get("clock_deg") or answer["read"]["vehicle"]["clock_deg"]
     teeth = inputs["teeth"] or [None] * len(clocks)
     tubes = {one["number"]: one["shaft"] for one in answer["tubes"]}
     shafts = [
@@ -49,22 +50,20 @@ def order_context(result: DrivelineResult) -> dict[str, Any]:
             "front": _JOINTS[kinds[number - 1]] if number == 1 else "centre bearing and " + _JOINTS[kinds[number - 1]],
             "rear": _JOINTS[kinds[number]],
             "clock": clocks[number - 1],
-            "teeth": None if not teeth[number - 1] else round(clocks[number - 1] / (360.0 / teeth[number - 1])),
+            "teeth": whole_teeth(clocks[number - 1], teeth[number - 1]) if teeth[number - 1] else None,
             "spline": teeth[number - 1],
             "tube": tubes.get(number),
         }
         for number, length in enumerate(setting["analysed"]["shaft_length_mm"], start=1)
     ]
     order = inputs["order"]
-    last = shafts[-1]["length"]
-    face = last + order["flange_pinion_mm"] + (order["flange_out_mm"] if len(shafts) == 1 else 0.0)
     return {
         "shop": Shop.get().name,
         "job": result.job,
         "result": result,
         "title": result.get_shaft_display(),
         "shafts": shafts,
-        "face_to_face_mm": face,
+        "face_to_face_mm": answer["face_to_face_mm"],
         "one_piece": len(shafts) == 1,
         "tube": (inputs["tube"] or {}).get("tube"),
         "travel": setting["travel"],

@@ -24,6 +24,7 @@ from shared.schemas import Line, Written
 
 ShaftWord = Literal["rear", "front"]
 DecisionWord = Literal["reuse", "mend", "replace", "look"]
+Support = Annotated[float, Field(ge=0.001, le=1e6, allow_inf_nan=False)]
 Amount = Annotated[float, Field(ge=-3000, le=3000, allow_inf_nan=False)]
 
 
@@ -65,12 +66,15 @@ class LoadIn(Schema):
 
 
 class TubeIn(Schema):
-    """The tube as it is and one to compare it with; every shaft of the driveline is of the first."""
+    """The tube as it is and one to compare it with; every shaft of the driveline is of the first. Length and mass of an end fitting; how
+    stiff that is what holds a shaft's front and rear end [MN/m], empty where nobody knows."""
 
     tube: Tube
     other: Tube | None = None
     end_length_mm: Annotated[float, Field(ge=1, le=1000, allow_inf_nan=False)] = 90
     end_mass_kg: Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)] = 2.0
+    support_front_mn_per_m: Support | None = None
+    support_rear_mn_per_m: Support | None = None
 
 
 class SettingsIn(Schema):
@@ -95,10 +99,12 @@ class OrderIn(Schema):
 
 
 class DrivelineInputs(Schema):
-    """All of the desk for one driveline."""
+    """All of the desk for one driveline. `set_over`: whole spline teeth by which the rear half of each shaft is set over, on top of the
+    clocking in degrees; + clockwise looking along the chain."""
 
     readings: ReadingsQuestion
     teeth: Annotated[list[Annotated[int, Field(ge=4, le=120)] | None], Field(max_length=3)] | None = None
+    set_over: Annotated[list[Annotated[int, Field(ge=-60, le=60)] | None], Field(max_length=3)] | None = None
     speed: SpeedIn
     allowed: Allowed
     travel: TravelIn | None = None
@@ -130,13 +136,15 @@ class Setting(Schema):
 
 
 class TubeOut(Schema):
-    """A shaft of the driveline as a tube: as it is, the other tube, b over a; its bending speed with end fittings [rpm]."""
+    """A shaft of the driveline as a tube: as it is, the other tube, b over a; its bending speed with end fittings, and with them on what
+    holds its ends [rpm]."""
 
     number: int
     shaft: Shaft
     other: Shaft | None
     ratios: dict[str, float] | None
     with_ends_rpm: float | None
+    on_supports_rpm: float | None = None
 
 
 class DrivelineAnswer(Schema):

@@ -8,6 +8,8 @@ from typing import Any
 import numpy as np
 
 from amber_core.driveline.analyse import AnalyseQuestion, analyse
+from amber_core.driveline.axes import wrap90
+from amber_core.driveline.clocking import turn_of
 from amber_core.driveline.readings import Read, from_readings
 from amber_core.driveline.recommend import Recommended, RecommendQuestion, recommend
 from amber_core.driveline.remedies import uses
@@ -16,10 +18,10 @@ from amber_core.driveline.state import StateQuestion, state
 from amber_core.driveline.travel import Travel, TravelQuestion, travel
 from amber_core.driveline.vehicle import Axle, Case, Settings, Vehicle, work
 from amber_core.errors import InvalidInput
-from amber_core.shafts.bending import FittedShaft, with_ends
+from amber_core.shafts.bending import FittedShaft, SupportedShaft, on_supports, with_ends
 from amber_core.shafts.torque import TorqueQuestion, design_torque
 from amber_core.shafts.tube import ShaftQuestion, Tube, TubePair, compare_tubes, shaft
-from driveline_desk.schemas import CaseOut, DrivelineAnswer, DrivelineInputs, RemedyIn, Setting, SettingsIn, TravelIn, TubeOut
+from driveline_desk.schemas import CaseOut, DrivelineAnswer, DrivelineInputs, RemedyIn, Setting, SettingsIn, TravelIn, TubeIn, TubeOut
 
 
 def shaft_rpm(given: DrivelineInputs) -> float:
@@ -32,8 +34,8 @@ def shaft_rpm(given: DrivelineInputs) -> float:
     return speed.speed_kmh / 3.6 / speed.circumference_m * speed.ratio * 60.0
 
 
-def read_in(given: DrivelineInputs, field: str = "readings") -> Read:
-    """The readings as places, with the places of the axle as cases.
+def read_in(given: DrivelineInputs) -> Read:
+    """The readings as places, clocked as the forks are set over, with the places of the axle as cases.
 
     Raises
     ------
@@ -43,8 +45,23 @@ def read_in(given: DrivelineInputs, field: str = "readings") -> Read:
     try:
         found = from_readings(given.readings)
     except InvalidInput as wrong:
-        raise wrong.under(field) from None
-    return replace(found, vehicle=replace(found.vehicle, cases=_cases(given.travel, found.vehicle, shaft_rpm(given))))
+        raise wrong.under("readings") from None
+    clocks, cases = _clocks(given, found.vehicle), _cases(given.travel, found.vehicle, shaft_rpm(given))
+    return replace(found, vehicle=replace(found.vehicle, clock_deg=clocks, cases=cases))
+
+
+def _clocks(given: DrivelineInputs, vehicle: Vehicle) -> list[float]:
+    """Clocking of every shaft: its degrees, and the whole teeth it is set over by."""
+    found = list(vehicle.clocks)
+    for index, steps in enumerate((given.set_over or [])[: len(found)]):
+        if steps:
+            teeth = given.teeth[index] if given.teeth and index < len(given.teeth) else None
+            if teeth is None:
+                raise InvalidInput(
+                    f"set_over[{index}]", f"How many teeth has the spline of shaft {index + 1}? Without that a tooth has no angle."
+                )
+            found[index] = float(wrap90(found[index] + turn_of(steps, teeth)))
+    return found
 
 
 def _travel_question(given: TravelIn, vehicle: Vehicle, **settings: float) -> TravelQuestion:
@@ -121,6 +138,7 @@ def _setting(given: DrivelineInputs, vehicle: Vehicle, rpm: float, chosen: Setti
             pinion_axis=ride.axes[-1],
             chain=vehicle.chain,
             joints=vehicle.joints,
+            front_share=vehicle.front_share,
             clock_deg=clocks,
             teeth=given.teeth,
             rpm=rpm,
@@ -164,11 +182,26 @@ def _tubes(given: DrivelineInputs, lengths: list[float], rpm: float) -> list[Tub
             pair = TubePair(a=_as_shaft(given.tube.tube, length, given, rpm), b=_as_shaft(given.tube.other, length, given, rpm))
             compared = compare_tubes(pair)
             other, ratios = compared.b, compared.ratios
-        fitted = None
-        if 2 * given.tube.end_length_mm < length:
-            ends = {"end_length_mm": given.tube.end_length_mm, "end_mass_kg": given.tube.end_mass_kg}
-            fitted = with_ends(FittedShaft(**_fields(given.tube.tube), length_mm=length, **ends)).critical_rpm
-        found.append(TubeOut(number=number, shaft=one, other=other, ratios=ratios, with_ends_rpm=fitted))
+        found.append(TubeOut(number=number, shaft=one, other=other, ratios=ratios, **_bending(given.tube, length)))
+    return found
+
+
+def _bending(given: TubeIn, length_mm: float) -> dict[str, float | None]:
+    """Bending speed with end fittings, and with them on the supports whose stiffness is known, as far as the shaft has room for them."""
+    if 2 * given.end_length_mm >= length_mm:
+        return {"with_ends_rpm": None}
+    fitted = FittedShaft(**_fields(given.tube), length_mm=length_mm, end_length_mm=given.end_length_mm, end_mass_kg=given.end_mass_kg)
+    critical = with_ends(fitted).critical_rpm
+    found: dict[str, float | None] = {"with_ends_rpm": critical}
+    front, rear = given.support_front_mn_per_m, given.support_rear_mn_per_m
+    if front is not None and rear is not None:
+        held = SupportedShaft(
+            mass_kg=fitted.mass_kg,
+            shaft_critical_rpm=critical,
+            support_front_n_per_m=front * 1e6,
+            support_rear_n_per_m=rear * 1e6,
+        )
+        found["on_supports_rpm"] = on_supports(held).critical_rpm
     return found
 
 
@@ -208,8 +241,8 @@ def remedies(given: RemedyIn) -> Recommended:
     ------
     InvalidInput, with the field of the inputs.
     """
-    vehicle = read_in(given.inputs, "inputs.readings").vehicle
-    front = read_in(given.front, "front.readings").vehicle if given.front is not None else None
+    vehicle = _vehicle(given.inputs, "inputs")
+    front = _vehicle(given.front, "front") if given.front is not None else None
     return recommend(
         RecommendQuestion(
             vehicle=vehicle,
@@ -221,3 +254,10 @@ def remedies(given: RemedyIn) -> Recommended:
             front=front,
         )
     )
+
+
+def _vehicle(given: DrivelineInputs, field: str) -> Vehicle:
+    try:
+        return read_in(given).vehicle
+    except InvalidInput as wrong:
+        raise wrong.under(field) from None

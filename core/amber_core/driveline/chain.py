@@ -51,13 +51,12 @@ class JointChain:
             ("plane_angle_deg", count - 1, "a plane angle for every shaft"),
             ("clock_deg", count - 1, "a clocking for every shaft"),
             ("joints", count, "a kind for every joint"),
-            ("front_share", count, "a share for every joint"),
         ):
             value = getattr(self, name)
             if value is not None and len(value) != wanted:
                 raise InvalidInput(name, f"Give {what}: {wanted}, not {len(value)}.")
-        for index, share in enumerate(self.front_share or []):
-            checks.within(f"front_share[{index}]", share, 0.0, 1.0, "A share lies between 0 and 1.")
+        if self.front_share is not None:
+            shares_ok(self.front_share, count)
 
     @property
     def shaft_count(self) -> int:
@@ -88,6 +87,20 @@ class JointChain:
         """The second-order term of every joint, [rad^2]."""
         beta = np.radians(np.array(self.joint_angle_deg))
         return terms(beta, np.array(self.planes), np.array(self.clocks), weights(self.kinds, self.shares), jumps(self.kinds))
+
+
+def shares_ok(front_share: list[float], joints: int) -> None:
+    """Refuse shares that are not one between 0 and 1 for every joint.
+
+    Raises
+    ------
+    InvalidInput
+        On `front_share`.
+    """
+    if len(front_share) != joints:
+        raise InvalidInput("front_share", f"Give a share for every joint: {joints}, not {len(front_share)}.")
+    for index, share in enumerate(front_share):
+        checks.within(f"front_share[{index}]", share, 0.0, 1.0, "A share lies between 0 and 1.")
 
 
 def weights(kinds: list[JointKind], shares: list[float]) -> npt.NDArray[np.float64]:

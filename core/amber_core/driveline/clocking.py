@@ -28,6 +28,17 @@ def teeth_ok(field: str, teeth: int | None) -> None:
     checks.within(field, teeth, 4, 120, "A slip joint's spline has 4 to 120 teeth.")
 
 
+def turn_of(steps: int, teeth: int) -> float:
+    """What whole teeth of a spline turn one half against the other, 360 m / N, [deg]."""
+    return steps * 360.0 / teeth
+
+
+def whole_teeth(turn_deg: float, teeth: int) -> int | None:
+    """How many whole teeth a turn [deg] is, to a twentieth of a tooth; None where it is between two."""
+    steps = turn_deg * teeth / 360.0
+    return round(steps) if abs(steps - round(steps)) <= 0.05 else None
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ClockingQuestion(JointChain):
     """A chain, which shaft can be clocked (counted from the driver), and the teeth of its spline."""
@@ -94,7 +105,7 @@ def clocking_of(terms: Complex, clock_deg: float, shaft: int, teeth: int | None)
     indifferent = abs(front) < _NOTHING or abs(rear) < _NOTHING
     turn = None if indifferent else float(wrap90((degrees(phase(front)) + 180.0 - degrees(phase(rear))) / 2.0))
     steps = None if teeth is None else best_teeth(front, rear, teeth)
-    step = None if teeth is None or steps is None else steps * 360.0 / teeth
+    step = None if teeth is None or steps is None else turn_of(steps, teeth)
     left = None if step is None else equivalent_deg(front + rear * np.exp(2j * radians(step)))
     return Clocking(
         turn_deg=turn,

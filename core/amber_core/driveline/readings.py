@@ -11,7 +11,7 @@ import numpy as np
 from amber_core import checks
 from amber_core.driveline import axes
 from amber_core.driveline.axes import AxisAngles, Chain, Vectors
-from amber_core.driveline.chain import JointKind
+from amber_core.driveline.chain import JointKind, shares_ok
 from amber_core.driveline.vehicle import CentreBearing, Mount, Vehicle
 from amber_core.errors import InvalidInput
 
@@ -120,7 +120,8 @@ class MountPlace:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ReadingsQuestion:
     """A driveline as it was measured: output, shafts and pinion; joint centres [mm] when they were measured; how the frame lies (its rear
-    end lower or higher); where the wheel axis and the mounts are; kinds of the joints."""
+    end lower or higher); where the wheel axis and the mounts are; kinds of the joints; of a double Cardan the share of its angle that its
+    front half takes [-]."""
 
     output: ReadMember
     shafts: list[ReadShaft]
@@ -130,6 +131,7 @@ class ReadingsQuestion:
     axle: AxlePlace | None = None
     mount: MountPlace | None = None
     joints: list[JointKind] | None = None
+    front_share: list[float] | None = None
     chain: Chain = "rear"
 
     def __post_init__(self) -> None:
@@ -138,6 +140,8 @@ class ReadingsQuestion:
         count = len(self.shafts)
         if self.joints is not None and len(self.joints) != count + 1:
             raise InvalidInput("joints", f"Give a kind for every joint: {count + 1}.")
+        if self.front_share is not None:
+            shares_ok(self.front_share, count + 1)
         if self.frame is not None and abs(self.frame.slope_deg) > _MOST_FRAME_DEG:
             raise InvalidInput("frame.value_deg", f"The frame lies within {_MOST_FRAME_DEG:g} degrees of level: check the reading.")
         if self.points_mm is None:
@@ -218,6 +222,7 @@ def from_readings(given: ReadingsQuestion) -> Read:
         axle_centre_mm=centre.tolist(),
         clock_deg=[one.clock_deg for one in given.shafts],
         joints=given.joints,
+        front_share=given.front_share,
         centre_bearing=bearings[0] if bearings else None,
         second_bearing=bearings[1] if len(bearings) > 1 else None,
         mount=_mount(points[0], given.mount),

@@ -10,7 +10,7 @@ import numpy.typing as npt
 from amber_core import checks
 from amber_core.driveline import axes
 from amber_core.driveline.axes import AxisAngles, Chain, Vectors
-from amber_core.driveline.chain import Complex, JointKind, jumps, terms, weights
+from amber_core.driveline.chain import Complex, JointKind, jumps, shares_ok, terms, weights
 from amber_core.errors import InvalidInput
 
 Field = npt.NDArray[np.float64]
@@ -128,11 +128,12 @@ class Vehicle:
         for name, wanted, what in (
             ("clock_deg", self.shaft_count, "a clocking for every shaft"),
             ("joints", self.shaft_count + 1, "a kind for every joint"),
-            ("front_share", self.shaft_count + 1, "a share for every joint"),
         ):
             value = getattr(self, name)
             if value is not None and len(value) != wanted:
                 raise InvalidInput(name, f"Give {what}: {wanted}, not {len(value)}.")
+        if self.front_share is not None:
+            shares_ok(self.front_share, self.shaft_count + 1)
         if self.cases is not None and not 1 <= len(self.cases) <= MOST_CASES:
             raise InvalidInput("cases", f"Give one to {MOST_CASES} places of the axle.")
         if self.cases is not None and sum(one.weight for one in self.cases) <= 0.0:

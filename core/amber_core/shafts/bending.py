@@ -33,6 +33,11 @@ class FittedShaft(Tube):
         if 2.0 * self.end_length_mm >= self.length_mm:
             raise InvalidInput("end_length_mm", "The two fittings are longer than the shaft.")
 
+    @property
+    def mass_kg(self) -> float:
+        """Tube between the fittings and both of them: rho A (L - 2 e) + 2 m, [kg]."""
+        return self.mass_kg_per_m * (self.length_mm - 2.0 * self.end_length_mm) / 1000.0 + 2.0 * self.end_mass_kg
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BendingSpeed:

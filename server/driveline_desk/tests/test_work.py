@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from copy import deepcopy
+from math import pi, sqrt
 from typing import Any
 from unittest import TestCase
 
@@ -62,6 +63,10 @@ class Places(TestCase):
     def test_a_side_without_travel_is_no_case(self) -> None:
         self.assertEqual(set(self.cases(given(travel={"droop_mm": 0, "bump_mm": 70}))), {"ride", "bump"})
 
+    def test_the_speed_at_the_ends_is_the_persons_to_say(self) -> None:
+        found = self.cases(given(travel={"droop_mm": -80, "bump_mm": 70, "extreme_share": 1.0}))
+        self.assertAlmostEqual(found["droop"].rpm or 0, shaft_rpm(given()))
+
     def test_bad_readings_are_named_from_the_top(self) -> None:
         readings = deepcopy(inputs()["readings"])
         readings["shafts"] = [{"length_mm": 700, "member": member(3), "bearing_from_front_mm": 900}, *readings["shafts"]]
@@ -70,12 +75,67 @@ class Places(TestCase):
         self.assertEqual(caught.exception.field, "readings.shafts[0].bearing_from_front_mm")
 
 
+class SetOver(TestCase):
+    def clocks(self, **more: Any) -> list[float]:
+        return read_in(given(**more)).vehicle.clocks
+
+    def test_teeth_count_on_top_of_degrees_and_repeat_every_half_turn(self) -> None:
+        readings = deepcopy(inputs()["readings"])
+        self.assertEqual(self.clocks(teeth=[16], set_over=[1]), [22.5])
+        self.assertEqual(self.clocks(teeth=[16], set_over=[-3]), [-67.5])
+        readings["shafts"][0]["clock_deg"] = 5
+        self.assertEqual(self.clocks(readings=readings, teeth=[16], set_over=[2]), [50.0])
+        self.assertEqual(self.clocks(readings=readings, teeth=[16], set_over=[8]), [5.0])
+
+    def test_nothing_set_over_wants_no_teeth(self) -> None:
+        for over in (None, [], [None], [0]):
+            with self.subTest(over):
+                self.assertEqual(self.clocks(teeth=None, set_over=over), [0.0])
+
+    def test_a_tooth_of_an_unknown_spline_has_no_angle(self) -> None:
+        for teeth in (None, [], [None]):
+            with self.subTest(teeth), self.assertRaises(InvalidInput) as caught:
+                work_out(given(teeth=teeth, set_over=[1]))
+            self.assertEqual(caught.exception.field, "set_over[0]")
+        with self.assertRaises(InvalidInput) as caught:
+            remedies(RemedyIn.model_validate({"inputs": inputs(teeth=None, set_over=[1]), "free": FREE}))
+        self.assertEqual(caught.exception.field, "inputs.set_over[0]")
+
+    def test_teeth_and_their_degrees_are_one_and_the_same_driveline(self) -> None:
+        readings = deepcopy(inputs()["readings"])
+        readings["shafts"][0]["clock_deg"] = 22.5
+        by_teeth, by_degrees = work_out(given(set_over=[2])), work_out(given(readings=readings))
+        self.assertAlmostEqual(by_teeth.now.analysed.b_eq_deg, by_degrees.now.analysed.b_eq_deg, places=12)
+        self.assertEqual([one.use for one in by_teeth.now.cases], [one.use for one in by_degrees.now.cases])
+        self.assertNotAlmostEqual(by_teeth.now.analysed.b_eq_deg, work_out(given()).now.analysed.b_eq_deg, places=2)
+
+    def test_best_teeth_are_counted_from_where_the_forks_stand(self) -> None:
+        first = work_out(given()).now.analysed.clocking[0]
+        assert first.teeth is not None and first.b_eq_teeth_deg is not None
+        moved = work_out(given(set_over=[first.teeth])).now.analysed
+        self.assertAlmostEqual(moved.b_eq_deg, first.b_eq_teeth_deg, places=9)
+        self.assertEqual(moved.clocking[0].teeth, 0)
+
+
 class Answers(TestCase):
     def test_a_double_cardan_in_front_leaves_the_rear_joint(self) -> None:
         readings = {**inputs()["readings"], "joints": ["double_cardan", "cardan"]}
         found = work_out(given(readings=readings)).now.analysed
         self.assertAlmostEqual(found.b_eq_deg, found.joint_angle_deg[1], places=6)
         self.assertTrue(found.clocking[0].indifferent)
+
+    def test_a_double_cardan_off_centre_shakes_by_the_difference_of_its_halves(self) -> None:
+        readings = {**inputs()["readings"], "joints": ["double_cardan", "cv"]}
+        good = work_out(given(readings=readings)).now
+        worn = work_out(given(readings={**readings, "front_share": [0.55, 0.5]})).now
+        self.assertAlmostEqual(good.analysed.b_eq_deg, 0.0, places=9)
+        angle = worn.analysed.joint_angle_deg[0]
+        self.assertAlmostEqual(worn.analysed.b_eq_deg**2, (2 * 0.55 - 1) * angle**2, places=9)
+        self.assertAlmostEqual(worn.cases[0].state.b_eq_deg, worn.analysed.b_eq_deg, places=9)
+        self.assertGreater(worn.analysed.uneven_pct, 0.0)
+        with self.assertRaises(InvalidInput) as caught:
+            read_in(given(readings={**readings, "front_share": [0.5]}))
+        self.assertEqual(caught.exception.field, "front_share")
 
     def test_the_length_is_that_with_the_remedy_where_one_is_tried(self) -> None:
         order = {**LOADED, "flange_out_mm": 40, "flange_pinion_mm": 50}
@@ -93,6 +153,21 @@ class Answers(TestCase):
     def test_fittings_longer_than_the_shaft_leave_only_the_bare_tube(self) -> None:
         tube = {"tube": {"outer_mm": 76.2, "wall_mm": 2.1}, "end_length_mm": 700}
         self.assertIsNone(work_out(given(tube=tube)).tubes[0].with_ends_rpm)
+
+    def test_what_holds_the_ends_lowers_the_bending_speed_once_both_are_known(self) -> None:
+        def bending(**more: Any) -> tuple[float | None, float | None]:
+            one = work_out(given(tube={"tube": {"outer_mm": 76.2, "wall_mm": 2.1}, **more})).tubes[0]
+            return one.with_ends_rpm, one.on_supports_rpm
+
+        self.assertIsNone(bending()[1])
+        self.assertIsNone(bending(support_front_mn_per_m=5.0)[1])
+        fitted, soft = bending(support_front_mn_per_m=5.0, support_rear_mn_per_m=5.0)
+        _, stiff = bending(support_front_mn_per_m=1e6, support_rear_mn_per_m=1e6)
+        assert fitted is not None and soft is not None and stiff is not None
+        tube_kg = 7850 * pi / 4 * (0.0762**2 - 0.0720**2) * (1.310 - 0.180)
+        rigid_rpm = 30 / pi * sqrt(1e7 / (tube_kg + 4.0))  # both ends alike: the bar goes up and down between them
+        self.assertAlmostEqual(soft, (fitted**-2 + rigid_rpm**-2) ** -0.5, places=3)
+        self.assertAlmostEqual(stiff / fitted, 1.0, places=5)
 
     def test_the_makers_own_tube(self) -> None:
         own = {"e_gpa": 110, "density_kg_m3": 1580, "g_gpa": 21, "yield_mpa": 170, "shear_mpa": 95}
@@ -140,6 +215,14 @@ class Orders(ApiTestCase):
         for words in ("agree the balance speed", "agree the slip joint", "maker's choice for the torque"):
             with self.subTest(words):
                 self.assertIn(words, page)
+
+    def test_forks_are_ordered_as_they_stand_and_teeth_named_only_where_they_are_whole(self) -> None:
+        self.assertIn("22.5&deg;, + clockwise looking from the driver to the axle (2 of 32 teeth)", self.page(set_over=[2]))
+
+    def test_a_fork_between_two_teeth_is_told_in_degrees_alone(self) -> None:
+        page = self.page(tried={"clock_deg": [17.0]})
+        self.assertIn("17.0&deg;, + clockwise", page)
+        self.assertNotIn("of 32 teeth", page)
 
     def test_a_remedy_is_told_and_measured_again(self) -> None:
         page = self.page(tried={"wedge_deg": 2.5})

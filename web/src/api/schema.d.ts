@@ -3496,7 +3496,8 @@ export interface components {
         };
         /**
          * DrivelineInputs
-         * @description All of the desk for one driveline.
+         * @description All of the desk for one driveline. `set_over`: whole spline teeth by which the rear half of each shaft is set over, on top of the
+         *     clocking in degrees; + clockwise looking along the chain.
          */
         DrivelineInputs: {
             allowed: components["schemas"]["Allowed"];
@@ -3514,6 +3515,8 @@ export interface components {
              */
             order: components["schemas"]["OrderIn"];
             readings: components["schemas"]["ReadingsQuestion"];
+            /** Set Over */
+            set_over?: (number | null)[] | null;
             slip?: components["schemas"]["SlipIn"] | null;
             speed: components["schemas"]["SpeedIn"];
             /** Teeth */
@@ -5353,7 +5356,8 @@ export interface components {
         /**
          * ReadingsQuestion
          * @description A driveline as it was measured: output, shafts and pinion; joint centres [mm] when they were measured; how the frame lies (its rear
-         *     end lower or higher); where the wheel axis and the mounts are; kinds of the joints.
+         *     end lower or higher); where the wheel axis and the mounts are; kinds of the joints; of a double Cardan the share of its angle that its
+         *     front half takes [-].
          */
         ReadingsQuestion: {
             axle?: components["schemas"]["AxlePlace"] | null;
@@ -5364,6 +5368,8 @@ export interface components {
              */
             chain: "rear" | "front";
             frame?: components["schemas"]["GaugeReading"] | null;
+            /** Front Share */
+            front_share?: number[] | null;
             /** Joints */
             joints?: ("cardan" | "double_cardan" | "cv")[] | null;
             mount?: components["schemas"]["MountPlace"] | null;
@@ -6763,7 +6769,8 @@ export interface components {
         };
         /**
          * TubeIn
-         * @description The tube as it is and one to compare it with; every shaft of the driveline is of the first.
+         * @description The tube as it is and one to compare it with; every shaft of the driveline is of the first. Length and mass of an end fitting; how
+         *     stiff that is what holds a shaft's front and rear end [MN/m], empty where nobody knows.
          */
         TubeIn: {
             /**
@@ -6777,15 +6784,22 @@ export interface components {
              */
             end_mass_kg: number;
             other?: components["schemas"]["Tube"] | null;
+            /** Support Front Mn Per M */
+            support_front_mn_per_m?: number | null;
+            /** Support Rear Mn Per M */
+            support_rear_mn_per_m?: number | null;
             tube: components["schemas"]["Tube"];
         };
         /**
          * TubeOut
-         * @description A shaft of the driveline as a tube: as it is, the other tube, b over a; its bending speed with end fittings [rpm].
+         * @description A shaft of the driveline as a tube: as it is, the other tube, b over a; its bending speed with end fittings, and with them on what
+         *     holds its ends [rpm].
          */
         TubeOut: {
             /** Number */
             number: number;
+            /** On Supports Rpm */
+            on_supports_rpm?: number | null;
             other: components["schemas"]["Shaft"] | null;
             /** Ratios */
             ratios: {
@@ -9534,6 +9548,11 @@ export interface operations {
                         /** Value Deg */
                         value_deg: number;
                     } | null;
+                    /**
+                     * Front Share
+                     * @default null
+                     */
+                    front_share?: number[] | null;
                     /**
                      * Joints
                      * @default null

@@ -49,11 +49,7 @@
     const more = outs.length > 1 ? `, and ${outs.length - 1} more` : "";
     return `${outs[0]?.what ?? ""}: out${more}`;
   });
-  const clocks = $derived(
-    answer?.tried
-      ? (on.inputs?.tried?.clock_deg ?? on.inputs?.readings.shafts.map((one) => one.clock_deg) ?? [])
-      : (on.inputs?.readings.shafts.map((one) => one.clock_deg) ?? []),
-  );
+  const clocks = $derived((answer?.tried && on.inputs?.tried?.clock_deg) || on.clocks);
   let drawings = $state<HTMLElement | null>(null);
 
   function exportSvg() {

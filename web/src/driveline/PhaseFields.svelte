@@ -13,7 +13,27 @@
     { value: "double_cardan", word: "Double Cardan" },
     { value: "cv", word: "Constant velocity" },
   ] as const;
+  const CENTRED = 0.5;
   const readings = $derived(inputs.readings);
+
+  /** One whole number for every shaft, one of them changed. */
+  function whole(of: (number | null)[] | null | undefined, shaft: number, value: number | null) {
+    return readings.shafts.map((_, at) =>
+      at === shaft ? (value === null ? null : Math.round(value)) : (of?.[at] ?? null),
+    );
+  }
+
+  /** Where the rear fork stands, degrees and teeth together. */
+  function stands(shaft: number): string {
+    return `+ clockwise; the rear fork stands at ${(on.clocks[shaft] ?? 0).toFixed(1)}°`;
+  }
+
+  /** Of a joint's angle, what the front half of a double Cardan takes. */
+  function share(joint: number, value: number) {
+    readings.front_share = (readings.joints ?? []).map((_, at) =>
+      at === joint ? value : (readings.front_share?.[at] ?? CENTRED),
+    );
+  }
 
   function set(change: () => void) {
     change();
@@ -38,6 +58,15 @@
           {#each KINDS as one (one.value)}<option value={one.value}>{one.word}</option>{/each}
         </select>
       </Field>
+      {#if kind === "double_cardan"}
+        <NumberField
+          label={`Joint ${index + 1}: front half takes, %`}
+          hint="50 when its centring is good"
+          value={(readings.front_share?.[index] ?? CENTRED) * 100}
+          digits={0}
+          ontyped={(value) => value !== null && set(() => share(index, value / 100))}
+        />
+      {/if}
     {/each}
     {#each readings.shafts as shaft, index (index)}
       <NumberField
@@ -55,11 +84,20 @@
         optional
         ontyped={(value) =>
           set(() => {
-            inputs.teeth = readings.shafts.map((_, at) =>
-              at === index ? (value === null ? null : Math.round(value)) : (inputs.teeth?.[at] ?? null),
-            );
+            inputs.teeth = whole(inputs.teeth, index, value);
+            if (value === null) inputs.set_over = whole(inputs.set_over, index, null);
           })}
       />
+      {#if typeof inputs.teeth?.[index] === "number"}
+        <NumberField
+          label={`Shaft ${index + 1}: set over by, teeth`}
+          hint={stands(index)}
+          value={inputs.set_over?.[index] ?? 0}
+          digits={0}
+          ontyped={(value) =>
+            value !== null && set(() => (inputs.set_over = whole(inputs.set_over, index, value)))}
+        />
+      {/if}
     {/each}
   </div>
 </details>

@@ -157,16 +157,16 @@
           value={inputs.tried?.mount_mm ?? 0}
           ontyped={(value) => value !== null && byHand((one) => (one.mount_mm = value))}
         />{/if}
-      {#each inputs.readings.shafts as shaft, index (index)}
+      {#each on.clocks as stands, index (index)}
         <NumberField
           label={`Rear fork of shaft ${index + 1}, °`}
-          value={inputs.tried?.clock_deg?.[index] ?? shaft.clock_deg}
+          value={inputs.tried?.clock_deg?.[index] ?? stands}
           digits={2}
           ontyped={(value) =>
             value !== null &&
             byHand((one) => {
-              one.clock_deg = inputs.readings.shafts.map((each, at) =>
-                at === index ? value : (one.clock_deg?.[at] ?? each.clock_deg),
+              one.clock_deg = on.clocks.map((now, at) =>
+                at === index ? value : (one.clock_deg?.[at] ?? now),
               );
             })}
         />

@@ -81,6 +81,13 @@
         digits={2}
         ontyped={(value) => value !== null && set(() => (travel.pitch_ratio = value))}
       />
+      <NumberField
+        label="Speed at its ends, %"
+        hint="of the speed at ride: bump, droop, full drive"
+        value={travel.extreme_share * 100}
+        digits={0}
+        ontyped={(value) => value !== null && set(() => (travel.extreme_share = value / 100))}
+      />
     {/if}
     <NumberField
       label="Front mounts ahead of output"

@@ -5,6 +5,7 @@
   import { told, type Quantity, type Unit } from "../lib/units";
   import VerdictMark from "../lib/VerdictMark.svelte";
   import type { DrivelineAnswer, DrivelineDesk, Inputs } from "./desk.svelte";
+  import EndFields from "./EndFields.svelte";
   import LoadFields from "./LoadFields.svelte";
   import TubeFields from "./TubeFields.svelte";
 
@@ -43,6 +44,7 @@
   {#if inputs.tube}
     {@const tube = inputs.tube}
     <TubeFields {on} {tube} {fine} />
+    <EndFields {on} {tube} {fine} mass={units.mass} />
     {#each answer.warnings as text (text)}
       <Notice {text} />
     {/each}
@@ -80,9 +82,11 @@
           </tbody>
         </table>
         <p class="quiet text-sm">
-          {one.with_ends_rpm == null ? "" : `With end fittings ${one.with_ends_rpm.toFixed(0)} rpm. `}Soft
-          supports lower it by some 10 %, hence the three quarters (a rule of thumb). Material: {one.shaft
-            .material_note}.
+          {one.with_ends_rpm == null ? "" : `With end fittings ${one.with_ends_rpm.toFixed(0)} rpm. `}
+          {one.on_supports_rpm == null
+            ? "Soft supports lower it by some 10 %"
+            : `On supports as soft as these at least ${one.on_supports_rpm.toFixed(0)} rpm`}, hence the three
+          quarters (a rule of thumb). Material: {one.shaft.material_note}.
         </p>
         {#each one.shaft.reasons.filter((reason) => reason.code === "near_half_critical") as reason (reason.code)}
           <p>{inPersonsUnits(reason.text, unit)}</p>

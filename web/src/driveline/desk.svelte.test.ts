@@ -47,6 +47,7 @@ const server = stubServer((one) => {
         [0, 0, 0],
         [1200, 0, -140],
       ],
+      vehicle: { clock_deg: [one.body["set_over"] ? 22.5 : 0] },
     },
     said: sent.length,
   });
@@ -130,6 +131,14 @@ describe("the driveline desk", () => {
     on.leave();
     expect(inputs().tried).toBeNull();
   });
+  it("tells how the forks stand: as typed until it is worked out, then with the teeth they are set over by", async () => {
+    expect(on.clocks).toEqual([0]);
+    inputs().teeth = [16];
+    inputs().set_over = [1];
+    on.changed();
+    await vi.advanceTimersByTimeAsync(200);
+    expect(on.clocks).toEqual([22.5]);
+  });
   it("looks for a remedy with the other driveline as it was typed", async () => {
     await on.show("front");
     on.changed();
@@ -161,6 +170,11 @@ describe("its inputs", () => {
     expect(three.readings.points_mm).toBeNull();
     const one = withShafts(three, 1);
     expect([one.readings.shafts.length, one.readings.joints?.length]).toEqual([1, 2]);
+    const over = withShafts({ ...plain, teeth: [16], set_over: [2] }, 2);
+    expect([over.teeth, over.set_over]).toEqual([
+      [16, null],
+      [2, null],
+    ]);
     expect(withShafts(plain, 0)).toBe(plain);
     expect(withShafts(plain, 4)).toBe(plain);
   });
@@ -181,9 +195,7 @@ describe("its inputs", () => {
     });
   });
   it("try a plan with the clocking that is in where the plan says nothing of it", () => {
-    const clocked = structuredClone(plain);
-    if (clocked.readings.shafts[0]) clocked.readings.shafts[0].clock_deg = 11.25;
-    expect(triedFor({ wedge_deg: 1.5 }, clocked)).toEqual({
+    expect(triedFor({ wedge_deg: 1.5 }, [11.25])).toEqual({
       wedge_deg: 1.5,
       shim_mm: 0,
       mount_mm: 0,

@@ -47,15 +47,13 @@ export function freeFor(may: MayChange, inputs: Inputs): Schemas["Free"] {
   };
 }
 
-/** Settings of a plan as they are tried. */
-export function triedFor(settings: Record<string, number>, inputs: Inputs): Schemas["SettingsIn"] {
+/** Settings of a plan as they are tried; a fork that the plan leaves stands as it stands now, [deg]. */
+export function triedFor(settings: Record<string, number>, clocks: number[]): Schemas["SettingsIn"] {
   return {
     wedge_deg: settings.wedge_deg ?? 0,
     shim_mm: settings.shim_mm ?? 0,
     mount_mm: settings.mount_mm ?? 0,
-    clock_deg: inputs.readings.shafts.map(
-      (shaft, index) => settings[`clock_shaft_${index + 1}`] ?? shaft.clock_deg,
-    ),
+    clock_deg: clocks.map((now, index) => settings[`clock_shaft_${index + 1}`] ?? now),
   };
 }
 
@@ -69,6 +67,7 @@ export function withShafts(inputs: Inputs, count: number): Inputs {
   return {
     ...inputs,
     teeth: copies.map((_, index) => inputs.teeth?.[index] ?? null),
+    set_over: copies.map((_, index) => inputs.set_over?.[index] ?? null),
     tried: null,
     readings: {
       ...inputs.readings,
@@ -78,6 +77,7 @@ export function withShafts(inputs: Inputs, count: number): Inputs {
         bearing_from_front_mm: index < count - 1 ? (one.bearing_from_front_mm ?? null) : null,
       })),
       joints: Array.from({ length: count + 1 }, (_, index) => kinds[index] ?? "cardan"),
+      front_share: null,
     },
   };
 }
@@ -105,6 +105,12 @@ export class DrivelineDesk {
   constructor(jobId: string, keep: Pick<Storage, "getItem" | "setItem">) {
     this.jobId = jobId;
     this.#keep = keep;
+  }
+
+  /** How every rear fork stands to its front fork, degrees and set-over teeth together, [deg]. */
+  get clocks(): number[] {
+    const typed = this.inputs?.readings.shafts.map((one) => one.clock_deg) ?? [];
+    return typed.map((degrees, index) => this.answer?.read.vehicle.clock_deg?.[index] ?? degrees);
   }
 
   async load(): Promise<void> {
@@ -214,7 +220,7 @@ export class DrivelineDesk {
   tryPlan(): void {
     const plan = this.recommended?.plan;
     if (this.inputs === null || !plan) return;
-    this.inputs.tried = triedFor(plan.settings, $state.snapshot(this.inputs) as Inputs);
+    this.inputs.tried = triedFor(plan.settings, this.clocks);
     this.changed();
   }
 
