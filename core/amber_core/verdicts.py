@@ -99,3 +99,8 @@ def judge(limits: list[Limit], resolution: float) -> tuple[VerdictWord, list[Rea
     if ordered[0].broken:
         return "out", reasons
     return ("edge" if ordered[0].near(resolution) else "in"), reasons
+
+
+def worst(words: list[VerdictWord]) -> VerdictWord:
+    """The worst of several verdicts; unknown ones do not count beside known ones, and none at all is `unknown`."""
+    return max(words, key=("unknown", "in", "edge", "out").index, default="unknown")

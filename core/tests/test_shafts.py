@@ -122,6 +122,17 @@ class Bending(TestCase):
             ).critical_rpm
             self.assertTrue(least < found < most, found)
 
+    def test_held_against_a_speed(self) -> None:
+        held = {"mass_kg": 9.5, "shaft_critical_rpm": 5608, "support_front_n_per_m": 5e6, "support_rear_n_per_m": 5e6}
+        safe = on_supports(SupportedShaft(**held)).allowed_rpm
+        for rpm, verdict in ((None, "unknown"), (0.9 * safe, "in"), (0.99 * safe, "edge"), (1.01 * safe, "out")):
+            with self.subTest(verdict):
+                found = on_supports(SupportedShaft(**held, rpm=rpm))
+                self.assertEqual((found.verdict, found.allowed_rpm), (verdict, safe))
+        with self.assertRaises(InvalidInput) as caught:
+            SupportedShaft(**held, rpm=-1)
+        self.assertEqual(caught.exception.field, "rpm")
+
     def test_a_rigid_bar_on_two_unlike_springs(self) -> None:
         """m y'' + (kf + kr) y + (kr - kf) a q = 0, m a^2/3 q'' + (kr - kf) a y + (kf + kr) a^2 q = 0, a half length: its lower mode."""
         mass, front, rear = 9.5, 4e6, 7e6

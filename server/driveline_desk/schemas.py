@@ -17,8 +17,10 @@ from amber_core.driveline.recommend import Free, Recommended
 from amber_core.driveline.slip import Slip
 from amber_core.driveline.state import State
 from amber_core.driveline.travel import Travel
+from amber_core.shafts.bending import SupportedSpeed
 from amber_core.shafts.torque import DesignTorque
 from amber_core.shafts.tube import Shaft, Tube
+from amber_core.verdicts import VerdictWord
 from jobs.schemas import LayoutName
 from shared.schemas import Line, Written
 
@@ -136,15 +138,17 @@ class Setting(Schema):
 
 
 class TubeOut(Schema):
-    """A shaft of the driveline as a tube: as it is, the other tube, b over a; its bending speed with end fittings, and with them on what
-    holds its ends [rpm]."""
+    """A shaft of the driveline as a tube: as it is, the other tube, b over a; its bending speed with end fittings [rpm], and with them on
+    what holds its ends, with the road speed that is safe there [km/h]; the worse verdict of the two."""
 
     number: int
     shaft: Shaft
     other: Shaft | None
     ratios: dict[str, float] | None
     with_ends_rpm: float | None
-    on_supports_rpm: float | None = None
+    on_supports: SupportedSpeed | None = None
+    on_supports_kmh: float | None = None
+    verdict: VerdictWord = "unknown"
 
 
 class DrivelineAnswer(Schema):

@@ -154,20 +154,31 @@ class Answers(TestCase):
         tube = {"tube": {"outer_mm": 76.2, "wall_mm": 2.1}, "end_length_mm": 700}
         self.assertIsNone(work_out(given(tube=tube)).tubes[0].with_ends_rpm)
 
-    def test_what_holds_the_ends_lowers_the_bending_speed_once_both_are_known(self) -> None:
-        def bending(**more: Any) -> tuple[float | None, float | None]:
-            one = work_out(given(tube={"tube": {"outer_mm": 76.2, "wall_mm": 2.1}, **more})).tubes[0]
-            return one.with_ends_rpm, one.on_supports_rpm
+    def tube(self, speed: dict[str, Any], **more: Any) -> tuple[Any, list[str]]:
+        found = work_out(given(speed=speed, tube={"tube": {"outer_mm": 76.2, "wall_mm": 2.1}, **more}))
+        return found.tubes[0], found.warnings
 
-        self.assertIsNone(bending()[1])
-        self.assertIsNone(bending(support_front_mn_per_m=5.0)[1])
-        fitted, soft = bending(support_front_mn_per_m=5.0, support_rear_mn_per_m=5.0)
-        _, stiff = bending(support_front_mn_per_m=1e6, support_rear_mn_per_m=1e6)
-        assert fitted is not None and soft is not None and stiff is not None
+    def test_what_holds_the_ends_lowers_the_bending_speed_once_both_are_known(self) -> None:
+        self.assertIsNone(self.tube({})[0].on_supports)
+        self.assertIsNone(self.tube({}, support_front_mn_per_m=5.0)[0].on_supports)
+        soft, _ = self.tube({}, support_front_mn_per_m=5.0, support_rear_mn_per_m=5.0)
+        stiff, _ = self.tube({}, support_front_mn_per_m=1e6, support_rear_mn_per_m=1e6)
         tube_kg = 7850 * pi / 4 * (0.0762**2 - 0.0720**2) * (1.310 - 0.180)
         rigid_rpm = 30 / pi * sqrt(1e7 / (tube_kg + 4.0))  # both ends alike: the bar goes up and down between them
-        self.assertAlmostEqual(soft, (fitted**-2 + rigid_rpm**-2) ** -0.5, places=3)
-        self.assertAlmostEqual(stiff / fitted, 1.0, places=5)
+        self.assertAlmostEqual(soft.on_supports.critical_rpm, (soft.with_ends_rpm**-2 + rigid_rpm**-2) ** -0.5, places=3)
+        self.assertAlmostEqual(soft.on_supports.allowed_rpm, soft.on_supports.critical_rpm * 0.75 / 0.9, places=6)
+        self.assertAlmostEqual(stiff.on_supports.critical_rpm / stiff.with_ends_rpm, 1.0, places=5)
+        self.assertEqual((soft.verdict, soft.on_supports.verdict, soft.on_supports_kmh), ("unknown", "unknown", None))
+        road = {"circumference_m": 2.4, "ratio": 4.0}
+        soft, _ = self.tube(road, support_front_mn_per_m=5.0, support_rear_mn_per_m=5.0)
+        self.assertAlmostEqual(soft.on_supports_kmh, soft.on_supports.allowed_rpm / 60 * 2.4 / 4.0 * 3.6, places=6)
+
+    def test_a_speed_that_stiff_supports_would_stand_and_soft_ones_do_not(self) -> None:
+        stiff, warned = self.tube({"rpm": 5000})
+        self.assertEqual((stiff.shaft.verdict, stiff.verdict, warned), ("in", "in", []))
+        soft, warned = self.tube({"rpm": 5000}, support_front_mn_per_m=3.0, support_rear_mn_per_m=3.0)
+        self.assertEqual((soft.shaft.verdict, soft.on_supports.verdict, soft.verdict), ("in", "out", "out"))
+        self.assertIn(f"over the {soft.on_supports.allowed_rpm:.0f} rpm that are safe for it", warned[0])
 
     def test_the_makers_own_tube(self) -> None:
         own = {"e_gpa": 110, "density_kg_m3": 1580, "g_gpa": 21, "yield_mpa": 170, "shear_mpa": 95}

@@ -6363,6 +6363,23 @@ export interface components {
             reason: string;
         };
         /**
+         * SupportedSpeed
+         * @description First bending speed and the speed allowed [rpm]; whether the shaft stands `rpm`.
+         */
+        SupportedSpeed: {
+            /** Allowed Rpm */
+            allowed_rpm: number;
+            /** Critical Rpm */
+            critical_rpm: number;
+            /** Reasons */
+            reasons: components["schemas"]["Reason"][];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "in" | "edge" | "out" | "unknown";
+        };
+        /**
          * Suspect
          * @description A source: name and words, frequency at the first drive [Hz, null when it did not turn], probability, in a word, and why.
          */
@@ -6792,20 +6809,27 @@ export interface components {
         };
         /**
          * TubeOut
-         * @description A shaft of the driveline as a tube: as it is, the other tube, b over a; its bending speed with end fittings, and with them on what
-         *     holds its ends [rpm].
+         * @description A shaft of the driveline as a tube: as it is, the other tube, b over a; its bending speed with end fittings [rpm], and with them on
+         *     what holds its ends, with the road speed that is safe there [km/h]; the worse verdict of the two.
          */
         TubeOut: {
             /** Number */
             number: number;
-            /** On Supports Rpm */
-            on_supports_rpm?: number | null;
+            on_supports?: components["schemas"]["SupportedSpeed"] | null;
+            /** On Supports Kmh */
+            on_supports_kmh?: number | null;
             other: components["schemas"]["Shaft"] | null;
             /** Ratios */
             ratios: {
                 [key: string]: number;
             } | null;
             shaft: components["schemas"]["Shaft"];
+            /**
+             * Verdict
+             * @default unknown
+             * @enum {string}
+             */
+            verdict: "in" | "edge" | "out" | "unknown";
             /** With Ends Rpm */
             with_ends_rpm: number | null;
         };
@@ -14079,6 +14103,11 @@ export interface operations {
                 "application/json": {
                     /** Mass Kg */
                     mass_kg: number;
+                    /**
+                     * Rpm
+                     * @default null
+                     */
+                    rpm?: number | null;
                     /** Shaft Critical Rpm */
                     shaft_critical_rpm: number;
                     /** Support Front N Per M */
@@ -14096,8 +14125,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": {
+                        /** Allowed Rpm */
+                        allowed_rpm: number;
                         /** Critical Rpm */
                         critical_rpm: number;
+                        /** Reasons */
+                        reasons: {
+                            /** Code */
+                            code: string;
+                            /**
+                             * Field
+                             * @default null
+                             */
+                            field: string | null;
+                            /** Text */
+                            text: string;
+                        }[];
+                        /**
+                         * Verdict
+                         * @enum {string}
+                         */
+                        verdict: "in" | "edge" | "out" | "unknown";
                     };
                 };
             };

@@ -34,7 +34,7 @@
   const setting = $derived(answer?.tried ?? answer?.now ?? null);
   const standing = $derived(setting ? worst(setting.analysed.limits) : null);
   const tubeState = $derived<Verdict | null>(
-    answer?.tubes.some((one) => one.shaft.verdict === "out") ? "out" : null,
+    answer?.tubes.some((one) => one.verdict === "out") ? "out" : null,
   );
   const tabs = $derived([
     { key: "angles" as const, word: "Angles", mark: standing },

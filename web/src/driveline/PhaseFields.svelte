@@ -68,7 +68,9 @@
         />
       {/if}
     {/each}
-    {#each readings.shafts as shaft, index (index)}
+  </div>
+  {#each readings.shafts as shaft, index (index)}
+    <div class="border-line mt-2 grid grid-cols-2 gap-2 border-t pt-2">
       <NumberField
         label={`Shaft ${index + 1}: rear fork, °`}
         hint="+ clockwise, looking to the axle"
@@ -98,6 +100,6 @@
             value !== null && set(() => (inputs.set_over = whole(inputs.set_over, index, value)))}
         />
       {/if}
-    {/each}
-  </div>
+    </div>
+  {/each}
 </details>

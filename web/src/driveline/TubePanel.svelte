@@ -51,7 +51,7 @@
     {#each answer.tubes as one (one.number)}
       <section aria-label={`Shaft ${one.number}`}>
         <h2 class="flex items-center gap-2">
-          <VerdictMark verdict={one.shaft.verdict} size={22} />
+          <VerdictMark verdict={one.verdict} size={22} />
           Shaft {one.number}, {told(answer.now.analysed.shaft_length_mm?.[one.number - 1] ?? 0, units.size)} at
           {answer.rpm.toFixed(0)} rpm
         </h2>
@@ -83,11 +83,21 @@
         </table>
         <p class="quiet text-sm">
           {one.with_ends_rpm == null ? "" : `With end fittings ${one.with_ends_rpm.toFixed(0)} rpm. `}
-          {one.on_supports_rpm == null
-            ? "Soft supports lower it by some 10 %"
-            : `On supports as soft as these at least ${one.on_supports_rpm.toFixed(0)} rpm`}, hence the three
-          quarters (a rule of thumb). Material: {one.shaft.material_note}.
+          Run up to three quarters of the first (a rule of thumb): soft supports lower it by some 10 %. Material:
+          {one.shaft.material_note}.
         </p>
+        {#if one.on_supports}<p class="flex items-center gap-2">
+            <VerdictMark verdict={one.on_supports.verdict} size={18} />
+            <span
+              >On supports as soft as these it bends at <strong
+                >{one.on_supports.critical_rpm.toFixed(0)} rpm</strong
+              >
+              or a little over: run up to
+              <strong>{one.on_supports.allowed_rpm.toFixed(0)} rpm</strong>{one.on_supports_kmh == null
+                ? ""
+                : `, ${told(one.on_supports_kmh, units.speed)}`} (a rule of thumb).</span
+            >
+          </p>{/if}
         {#each one.shaft.reasons.filter((reason) => reason.code === "near_half_critical") as reason (reason.code)}
           <p>{inPersonsUnits(reason.text, unit)}</p>
         {/each}
