@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from pathlib import Path
 
-from playwright.sync_api import expect
+from playwright.sync_api import Route, expect
 
 from driveline_desk.models import DrivelineResult, JointInspection
 from e2e.base import BrowserTestCase
@@ -197,9 +197,33 @@ class ByKeyboard(BrowserTestCase):
         self.page.keyboard.press("Tab")
         expect(self.page.get_by_text("what you typed is kept")).to_be_visible()
         self.context.set_offline(False)
+        expect(self.page.get_by_text("what you typed is kept")).to_have_count(0)
+        expect(self.page.get_by_role("group", name=re.compile("Side view.*Joint 2: 6.0°"))).to_be_visible()
         self.page.reload()
         expect(self.page.get_by_label("Pinion, °")).to_have_value("0.5")
         expect(self.page.get_by_role("group", name=re.compile("Side view.*Joint 2: 6.0°"))).to_be_visible()
+
+    def test_worked_out_again_by_itself_after_a_server_that_was_away_and_after_a_new_login(self) -> None:
+        self.desk()
+        away = [503, 502]
+
+        def gone(route: Route) -> None:
+            if away:
+                route.fulfill(status=away.pop(), body="away")
+            else:
+                route.continue_()
+
+        self.page.route("**/driveline-work", gone)
+        self.page.get_by_label("Pinion, °").fill("0.5")
+        self.page.keyboard.press("Tab")
+        expect(self.page.get_by_text("what you typed is kept")).to_be_visible()
+        expect(self.page.get_by_role("group", name=re.compile("Side view.*Joint 2: 6.0°"))).to_be_visible()
+        expect(self.page.get_by_text("what you typed is kept")).to_have_count(0)
+        self.login_ends_at("**/driveline-work")
+        self.page.get_by_label("Pinion, °").fill("1")
+        self.page.keyboard.press("Tab")
+        self.sign_in_again("isla")
+        expect(self.page.get_by_role("group", name=re.compile("Side view.*Joint 2: 5.5°"))).to_be_visible()
 
 
 class ByTouch(TouchTestCase):

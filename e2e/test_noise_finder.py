@@ -97,6 +97,18 @@ class ByKeyboard(BrowserTestCase):
         work()
         expect(self.page.get_by_text("No line of numbers was found")).to_be_visible()
 
+    def test_a_recording_is_watched_on_after_the_connection_was_lost(self) -> None:
+        self.finder()
+        self.page.get_by_role("tab", name="What was recorded").click()
+        self.page.get_by_role("button", name="Drive and record").click()
+        expect(self.page.get_by_text("is waiting to be read")).to_be_visible()
+        self.context.set_offline(True)
+        expect(self.page.get_by_text("what you typed is kept")).to_be_visible()
+        work()
+        self.context.set_offline(False)
+        expect(self.page.get_by_role("img", name=re.compile("Order chart"))).to_be_visible()
+        expect(self.page.get_by_text("what you typed is kept")).to_have_count(0)
+
     def test_the_simulated_recorder_with_a_fault_chosen(self) -> None:
         self.finder()
         self.page.get_by_role("tab", name="What was recorded").click()

@@ -61,6 +61,16 @@ class TheDesk(BrowserTestCase):
         self.page.reload()
         expect(self.page.get_by_role("row", name=re.compile("^rpm at 110 km.h"))).to_be_visible()
 
+    def test_turned_without_a_connection_it_is_worked_out_when_it_is_back(self) -> None:
+        self.sign_in("isla")
+        self.desk()
+        self.context.set_offline(True)
+        self.page.get_by_label("Cruise, slider").fill("110")
+        expect(self.page.get_by_text("what you turned is kept")).to_be_visible()
+        self.context.set_offline(False)
+        expect(self.page.get_by_role("row", name=re.compile("^rpm at 110 km.h"))).to_be_visible()
+        expect(self.page.get_by_text("what you turned is kept")).to_have_count(0)
+
     def test_a_size_that_cannot_be_read_says_so_and_loses_nothing(self) -> None:
         self.sign_in("isla")
         self.desk()

@@ -4,6 +4,7 @@
   import Notice from "../lib/Notice.svelte";
   import { save, svgFile } from "../lib/svg-file";
   import Tabs from "../lib/Tabs.svelte";
+  import WhileLost from "../lib/WhileLost.svelte";
   import { unitsFor } from "../lib/units";
   import VerdictMark from "../lib/VerdictMark.svelte";
   import { route } from "../routes";
@@ -62,6 +63,7 @@
   ><title>{desk ? `Driveline desk, job ${desk.job_number}` : "Driveline desk"} · Amber Pinion</title
   ></svelte:head
 >
+<WhileLost lost={on.lost} again={() => on.again()} />
 {#if desk && on.inputs}
   {@const inputs = on.inputs}
   <div class="mb-3 flex flex-wrap items-baseline gap-x-4">

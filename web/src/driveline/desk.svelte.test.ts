@@ -27,8 +27,10 @@ const first = (chain: "rear" | "front") => ({
 let desk: Record<string, unknown> = {};
 let sent: Sent[] = [];
 let refuse = false;
+let away = false;
 const server = stubServer((one) => {
   sent.push(one);
+  if (away) return new Response("", { status: 503 });
   if (one.path.endsWith("/driveline-desk")) return Response.json(desk);
   if (one.path.includes("/driveline-results/"))
     return Response.json({ inputs: { ...first("rear"), teeth: [16] } });
@@ -64,7 +66,7 @@ describe("the driveline desk", () => {
     vi.useFakeTimers();
     kept.clear();
     sent = [];
-    refuse = false;
+    refuse = away = false;
     desk = { first_rear: first("rear"), first_front: first("front"), results: [], inspections: [] };
     on = new Desk("job", drawer);
     await on.load();
@@ -114,6 +116,20 @@ describe("the driveline desk", () => {
     on.changed();
     await vi.advanceTimersByTimeAsync(200);
     expect([on.wrong, on.answer]).toEqual(["Too steep.", answer]);
+  });
+  it("is worked out again once the way to the server is open", async () => {
+    away = true;
+    on.changed();
+    await vi.advanceTimersByTimeAsync(200);
+    expect(on.lost).toBe(true);
+    const before = worked().length;
+    await on.again();
+    await vi.advanceTimersByTimeAsync(200);
+    expect([on.lost, worked().length]).toEqual([true, before]);
+    away = false;
+    await on.again();
+    await vi.advanceTimersByTimeAsync(200);
+    expect([on.lost, worked().length]).toEqual([false, before + 1]);
   });
   it("takes the joints' centres once one is dragged", () => {
     on.drag(1, [1210, 5, -140]);

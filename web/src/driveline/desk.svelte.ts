@@ -183,6 +183,12 @@ export class DrivelineDesk {
     }, WORK_AFTER_MS);
   }
 
+  /** The way to the server is open again. */
+  async again(): Promise<void> {
+    await this.load();
+    if (!this.lost) this.follow();
+  }
+
   stop(): void {
     clearTimeout(this.#timer);
     this.#asked += 1;

@@ -4,6 +4,7 @@
   import Notice from "../lib/Notice.svelte";
   import { when } from "../lib/quantity";
   import Tabs from "../lib/Tabs.svelte";
+  import WhileLost from "../lib/WhileLost.svelte";
   import { unitsFor } from "../lib/units";
   import { route } from "../routes";
   import Checks from "./Checks.svelte";
@@ -31,6 +32,7 @@
 <svelte:head
   ><title>{desk ? `Noise finder, job ${desk.job_number}` : "Noise finder"} · Amber Pinion</title></svelte:head
 >
+<WhileLost lost={on.lost} again={() => on.again()} />
 {#if desk && on.felt}
   {@const felt = on.felt}
   <div class="mb-3 flex flex-wrap items-baseline gap-x-4">

@@ -16,12 +16,14 @@ const FELT = {
 let recordings: { id: string; state: string }[] = [];
 let findings: { id: string; kind: string }[] = [];
 let sent: Sent[] = [];
+let away = false;
 stubServer((one) => {
   sent.push(one);
+  if (away) return new Response("", { status: 503 });
   if (one.path.endsWith("/noise-finder"))
     return Response.json({ first: FELT, first_run: { faults: ["nothing"] }, recordings, findings });
   if (one.path.includes("/noise-findings/")) return Response.json({ felt: { ...FELT, where: "seat" } });
-  if (one.path.endsWith("/simulated-recordings")) {
+  if (one.path.endsWith("/simulated-recordings") || one.path.endsWith("/recordings")) {
     recordings = [...recordings, { id: "new", state: "queued" }];
     return Response.json({ id: "new" }, { status: 201 });
   }
@@ -38,6 +40,7 @@ describe("the noise finder", () => {
     sent = [];
     recordings = [];
     findings = [];
+    away = false;
     on = new Finder("job", drawer);
     await on.load();
     await vi.advanceTimersByTimeAsync(300);
@@ -82,5 +85,53 @@ describe("the noise finder", () => {
     expect(on.recorded).toMatchObject({ said: "/api/v1/noise-recorded" });
     await vi.advanceTimersByTimeAsync(5000);
     expect(asked("/noise-finder").length).toBeLessThanOrEqual(looks + 1);
+  });
+  it("watches on once the way to the server is open", async () => {
+    await on.simulate();
+    away = true;
+    await vi.advanceTimersByTimeAsync(1500);
+    expect(on.lost).toBe(true);
+    recordings = [{ id: "new", state: "done" }];
+    const looks = asked("/noise-finder").length;
+    await vi.advanceTimersByTimeAsync(5000);
+    expect(asked("/noise-finder").length).toBe(looks);
+    away = false;
+    await on.again();
+    await vi.advanceTimersByTimeAsync(1500);
+    expect([on.lost, asked("/noise-recorded").length > 0]).toEqual([false, true]);
+  });
+  it("sends a file with the same id until it was answered, and another file with another", async () => {
+    const file = (name: string) => new File(["t,a"], name, { lastModified: 5 });
+    const ids = () => asked("/recordings").map((one) => one.body["client_id"]);
+    away = true;
+    expect(await on.send(file("a.csv"), 60, 110)).toContain("The connection is lost");
+    away = false;
+    expect(await on.send(file("a.csv"), 60, 110)).toBeNull();
+    expect(on.picked).toBe("new");
+    await on.send(file("b.csv"), 60, 110);
+    await on.send(file("b.csv"), 60, 120);
+    expect([ids()[0] === ids()[1], new Set(ids()).size]).toEqual([true, 3]);
+    expect(asked("/recordings")[0]?.body).toMatchObject({ from_kmh: "60", to_kmh: "110" });
+  });
+  it("drives once, however often a lost answer is asked for again", async () => {
+    const ids = () => asked("/simulated-recordings").map((one) => one.body["client_id"]);
+    away = true;
+    await on.simulate();
+    away = false;
+    await on.simulate();
+    await on.simulate();
+    expect([ids().length, ids()[0] === ids()[1], ids()[1] === ids()[2]]).toEqual([3, true, false]);
+  });
+  it("answers for the recording that is picked, however late another's answer comes", async () => {
+    recordings = [
+      { id: "one", state: "done" },
+      { id: "two", state: "done" },
+    ];
+    await on.load();
+    on.pick("one");
+    on.pick("two");
+    await vi.advanceTimersByTimeAsync(300);
+    expect(asked("/noise-recorded").at(-1)?.body["recording"]).toBe("two");
+    expect(on.recorded).not.toBeNull();
   });
 });

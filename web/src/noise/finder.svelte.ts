@@ -1,5 +1,5 @@
 import { ask, client, sentence, upload, type Answer, type Schemas } from "../api/client";
-import { newId, UnansweredIds } from "../lib/ids";
+import { UnansweredIds } from "../lib/ids";
 import { sendOnce } from "../lib/writes";
 
 type Desk = Schemas["NoiseDeskOut"];
@@ -83,6 +83,12 @@ export class NoiseFinder {
     }, WORK_AFTER_MS);
   }
 
+  /** The way to the server is open again. */
+  async again(): Promise<void> {
+    await this.load();
+    if (!this.lost) this.follow();
+  }
+
   stop(): void {
     clearTimeout(this.#timer);
     clearTimeout(this.#watch);
@@ -147,14 +153,16 @@ export class NoiseFinder {
     if (this.run === null || this.felt === null) return null;
     const run = $state.snapshot(this.run) as Schemas["RunIn"];
     const drivetrain = $state.snapshot(this.felt.drivetrain) as Schemas["Drivetrain"];
+    const key = JSON.stringify({ ...run, drivetrain });
     this.busy = true;
     const answer = await ask(
       client.POST("/api/v1/jobs/{job_id}/simulated-recordings", {
         params: { path: { job_id: this.jobId } },
-        body: { ...run, drivetrain, client_id: newId() },
+        body: { ...run, drivetrain, client_id: this.#unanswered.idFor(key) },
       }),
     );
     this.busy = false;
+    this.#unanswered.answered(key, answer.kind);
     if (answer.kind === "done") this.gear_ratio = run.gear_ratio;
     return this.#stored(answer);
   }

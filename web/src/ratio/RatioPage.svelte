@@ -4,6 +4,7 @@
   import Field from "../lib/Field.svelte";
   import Notice from "../lib/Notice.svelte";
   import { ratio as ratioWord } from "../lib/quantity";
+  import WhileLost from "../lib/WhileLost.svelte";
   import { route } from "../routes";
   import { RatioDesk } from "./desk.svelte";
   import FrontRear from "./FrontRear.svelte";
@@ -52,6 +53,7 @@
 <svelte:head
   ><title>{desk ? `Ratio desk, job ${desk.job_number}` : "Ratio desk"} · Amber Pinion</title></svelte:head
 >
+<WhileLost lost={on.lost} again={() => on.load()} />
 {#if desk && on.knobs}
   {@const knobs = on.knobs}
   <div class="mb-3 flex flex-wrap items-baseline gap-x-4">

@@ -7,6 +7,13 @@ export interface Sent {
   token: string | null;
 }
 
+async function bodyOf(request: Request): Promise<Record<string, unknown>> {
+  if (request.headers.get("Content-Type")?.startsWith("multipart/form-data"))
+    return Object.fromEntries((await request.formData()).entries());
+  const text = await request.text();
+  return text === "" ? {} : (JSON.parse(text) as Record<string, unknown>);
+}
+
 /**
  * Puts a pretended server in the place of fetch; it remembers what reached it. The API's client takes fetch and
  * Request as they are when it is loaded, so this comes before any import of it.
@@ -24,11 +31,10 @@ export function stubServer(answer: (sent: Sent) => Response): Sent[] {
     },
   );
   vi.stubGlobal("fetch", async (request: Request) => {
-    const text = await request.text();
     const sent: Sent = {
       method: request.method,
       path: new URL(request.url).pathname,
-      body: text === "" ? {} : (JSON.parse(text) as Record<string, unknown>),
+      body: await bodyOf(request),
       token: request.headers.get("X-CSRFToken"),
     };
     got.push(sent);
