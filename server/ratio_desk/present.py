@@ -7,11 +7,23 @@ import io
 from typing import Any
 
 import amber_core
+from amber_core.ratios.choose import Use, Weights
+from amber_core.ratios.vehicle import Engine, Load, TorquePoint
 from jobs.match import end_known, match_out
 from jobs.models import AxleEnd, Job, Layout
 from ratio_desk.models import RatioResult
+from ratio_desk.schemas import FirstFigures, SpeedometerIn
 from stores.api import ratio_out
 from stores.models import Gearbox, TransferCase
+
+FIRST = FirstFigures(
+    engine=Engine(idle_rpm=800, redline_rpm=4200, torque=[TorquePoint(rpm=1500, torque_nm=280), TorquePoint(rpm=4000, torque_nm=220)]),
+    load=Load(mass_kg=2500, drag_area_m2=1.4),
+    use=Use(cruise_kmh=80, cruise_rpm_min=1800, cruise_rpm_max=2300, hold_grade_pct=6, start_grade_pct=20),
+    weights=Weights(),
+    speedometer=SpeedometerIn(factor_before=1.02),
+    grades_pct=[5.0, 10.0, 20.0],
+)
 
 
 def desk_out(job: Job) -> dict[str, Any]:
@@ -34,6 +46,7 @@ def desk_out(job: Job) -> dict[str, Any]:
         "match": match_out(job),
         "gearboxes": list(Gearbox.objects.all()),
         "transfer_cases": list(TransferCase.objects.all()),
+        "first": FIRST,
         "results": [result_out(one) for one in job.ratio_results.all()],
     }
 

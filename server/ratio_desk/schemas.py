@@ -94,6 +94,17 @@ class EndOut(Schema):
     ring_teeth: int | None
 
 
+class FirstFigures(Schema):
+    """Typical figures to begin with, each to be replaced by the vehicle's own."""
+
+    engine: Engine
+    load: Load
+    use: Use
+    weights: Weights
+    speedometer: SpeedometerIn
+    grades_pct: list[float]
+
+
 class DeskOut(Schema):
     job_id: UUID
     job_number: int
@@ -111,6 +122,7 @@ class DeskOut(Schema):
     match: MatchOut | None
     gearboxes: list[GearboxOut]
     transfer_cases: list[TransferCaseOut]
+    first: FirstFigures
     results: list[ResultOut]
 
 

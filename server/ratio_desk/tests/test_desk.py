@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import uuid
+from dataclasses import asdict
 from datetime import timedelta
 from typing import Any
 from unittest import mock
@@ -13,6 +14,8 @@ from django.db import IntegrityError, connection, transaction
 from django.utils import timezone
 
 import amber_core
+from amber_core.ratios.choose import Weights
+from amber_core.ratios.vehicle import Load
 from jobs.models import AxleFact
 from ratio_desk.models import RatioLink, RatioResult
 from stores.models import Gearbox
@@ -78,6 +81,15 @@ class Working(ApiTestCase):
                 reply = self.work(**change)
                 self.assertEqual(reply.status_code, 422, reply.content)
                 self.assertIn(field, reply.json()["error"]["field"])
+
+    def test_what_the_desk_begins_with_can_be_worked_out_and_weighs_as_the_core_does(self) -> None:
+        first = self.call("get", f"/jobs/{self.make_job()}/ratio-desk").json()["first"]
+        found = self.work(**first).json()
+        self.assertEqual(found["chosen"]["combinations"], 6)
+        self.assertEqual(first["weights"], asdict(Weights()))
+        self.assertEqual(first["load"]["efficiency"], Load(mass_kg=1000).efficiency)
+        asked = {term["name"] for one in found["chosen"]["choices"] for term in one["terms"]}
+        self.assertLessEqual({"cruise", "hold", "start"}, asked)
 
     def test_the_desk_takes_a_fixed_number_of_queries(self) -> None:
         Gearbox.objects.create(code="five", name="Five", maker="Corrie", gears=[4.0, 2.0, 1.0])

@@ -3408,6 +3408,7 @@ export interface components {
             axle: "front" | "rear";
             /** Family Name */
             family_name: string;
+            first: components["schemas"]["FirstFigures"];
             front: components["schemas"]["EndOut"] | null;
             /** Gearboxes */
             gearboxes: components["schemas"]["GearboxOut"][];
@@ -3817,6 +3818,19 @@ export interface components {
             sigma_hz: number;
             /** Speed Kmh */
             speed_kmh: number;
+        };
+        /**
+         * FirstFigures
+         * @description Typical figures to begin with, each to be replaced by the vehicle's own.
+         */
+        FirstFigures: {
+            engine: components["schemas"]["Engine"];
+            /** Grades Pct */
+            grades_pct: number[];
+            load: components["schemas"]["Load"];
+            speedometer: components["schemas"]["SpeedometerIn"];
+            use: components["schemas"]["Use"];
+            weights: components["schemas"]["Weights"];
         };
         /**
          * FlankPatternOut

@@ -19,6 +19,27 @@ const DESK = {
   ring_outer_diameter_mm: 190,
   gearboxes: [{ code: "five", name: "Five", gears: [4, 2, 1] }],
   transfer_cases: [{ code: "two", name: "Two", high: 1.1, low: 2.4 }],
+  first: {
+    engine: {
+      idle_rpm: 700,
+      redline_rpm: 3900,
+      torque: [
+        { rpm: 1400, torque_nm: 300 },
+        { rpm: 3800, torque_nm: 240 },
+      ],
+    },
+    load: { mass_kg: 2600, drag_area_m2: 1.3, rolling: 0.014, efficiency: 0.9 },
+    use: {
+      cruise_kmh: 80,
+      cruise_rpm_min: 1800,
+      cruise_rpm_max: 2300,
+      pinion_stress_mpa: 1000,
+      hold_kmh: null,
+    },
+    weights: { cruise: 3, hold: 2, parts: 1 },
+    speedometer: { source: "prop", factor_before: 1.02 },
+    grades_pct: [5, 10],
+  },
   results: [],
 };
 
@@ -50,6 +71,23 @@ describe("the ratio desk", () => {
 
   it("begins with what the vehicle has", () => {
     expect([knobs().tyre_now.text, knobs().now.axle]).toEqual(["215/75R16", 1]);
+  });
+  it("asks with the server's figures where nothing is turned, and keeps them apart from what is", async () => {
+    knobs().mass_kg = 3000;
+    knobs().weights["hold"] = 5;
+    const first = knobs().torque[0];
+    if (first) first.torque_nm = 310;
+    on.follow();
+    await vi.advanceTimersByTimeAsync(200);
+    expect(worked[0]?.body).toMatchObject({
+      engine: { idle_rpm: 700, redline_rpm: 3900 },
+      load: { mass_kg: 3000, drag_area_m2: 1.3, rolling: 0.014, efficiency: 0.9 },
+      use: { cruise_kmh: 80, pinion_stress_mpa: 1000, hold_grade_pct: null },
+      weights: { cruise: 3, hold: 5, parts: 1 },
+      speedometer: { source: "prop", factor_before: 1.02, driven_teeth: null },
+      grades_pct: [5, 10],
+    });
+    expect([DESK.first.weights.hold, DESK.first.engine.torque[0]?.torque_nm]).toEqual([2, 300]);
   });
   it("works out once when knobs are turned quickly", async () => {
     for (const cruise of [81, 82, 83]) {

@@ -35,19 +35,9 @@ export interface Knobs {
   speedometer: { source: "prop" | "wheel"; factor_before: number; driven_teeth: number | null };
 }
 
-export const WEIGHTS = {
-  cruise: 3,
-  hold: 2,
-  start: 2,
-  crawl: 1,
-  upshift: 1,
-  top_speed: 1,
-  pinion: 1,
-  parts: 1,
-};
-
 /** What to begin with: typical figures, each to be replaced by the vehicle's own. */
 export function firstKnobs(desk: Desk): Knobs {
+  const { engine, load, use, weights, speedometer } = desk.first;
   const end = (desk.axle === "front" ? desk.front : desk.rear) ?? desk.rear;
   const axle = desk.ratios.findIndex(
     (one) => one.pinion_teeth === end.pinion_teeth && one.ring_teeth === end.ring_teeth,
@@ -58,25 +48,22 @@ export function firstKnobs(desk: Desk): Knobs {
     now: { gearbox: 0, axle: Math.max(axle, 0) },
     candidates: [],
     transfer: "",
-    idle_rpm: 800,
-    redline_rpm: 4200,
-    torque: [
-      { rpm: 1500, torque_nm: 280 },
-      { rpm: 4000, torque_nm: 220 },
-    ],
-    mass_kg: 2500,
-    drag_area_m2: 1.4,
-    cruise_kmh: 80,
-    cruise_rpm_min: 1800,
-    cruise_rpm_max: 2300,
-    hold_grade_pct: 6,
-    start_grade_pct: 20,
-    crawl_kmh: null,
-    top_kmh: null,
-    upshift_rpm_min: null,
-    weights: { ...WEIGHTS },
+    idle_rpm: engine.idle_rpm,
+    redline_rpm: engine.redline_rpm,
+    torque: engine.torque.map((one) => ({ ...one })),
+    mass_kg: load.mass_kg,
+    drag_area_m2: load.drag_area_m2,
+    cruise_kmh: use.cruise_kmh,
+    cruise_rpm_min: use.cruise_rpm_min,
+    cruise_rpm_max: use.cruise_rpm_max,
+    hold_grade_pct: use.hold_grade_pct ?? null,
+    start_grade_pct: use.start_grade_pct ?? null,
+    crawl_kmh: use.crawl_kmh ?? null,
+    top_kmh: use.top_kmh ?? null,
+    upshift_rpm_min: use.upshift_rpm_min ?? null,
+    weights: { ...weights },
     later: false,
-    speedometer: { source: "prop", factor_before: 1.02, driven_teeth: null },
+    speedometer: { ...speedometer, driven_teeth: speedometer.driven_teeth ?? null },
   };
 }
 
@@ -103,23 +90,21 @@ export function inputsFor(knobs: Knobs, desk: Desk): Inputs {
     now: knobs.now,
     candidates: knobs.candidates,
     engine: { idle_rpm: knobs.idle_rpm, redline_rpm: knobs.redline_rpm, torque: knobs.torque },
-    load: { mass_kg: knobs.mass_kg, rolling: 0.015, drag_area_m2: knobs.drag_area_m2, efficiency: 0.88 },
+    load: { ...desk.first.load, mass_kg: knobs.mass_kg, drag_area_m2: knobs.drag_area_m2 },
     use: {
+      ...desk.first.use,
       cruise_kmh: knobs.cruise_kmh,
       cruise_rpm_min: knobs.cruise_rpm_min,
       cruise_rpm_max: knobs.cruise_rpm_max,
       hold_grade_pct: knobs.hold_grade_pct,
-      hold_kmh: null,
       start_grade_pct: knobs.start_grade_pct,
       crawl_kmh: knobs.crawl_kmh,
       upshift_rpm_min: knobs.upshift_rpm_min,
-      shift_rpm: null,
       top_kmh: knobs.top_kmh,
-      pinion_stress_mpa: 1100,
     },
-    weights: { ...WEIGHTS, ...knobs.weights },
+    weights: { ...desk.first.weights, ...knobs.weights },
     speedometer: knobs.speedometer,
-    grades_pct: [5, 10, 20],
+    grades_pct: desk.first.grades_pct,
   };
 }
 
