@@ -1,8 +1,8 @@
 <script lang="ts">
   import { getSession } from "../lib/context";
   import KeepForm from "../lib/KeepForm.svelte";
+  import KeptList from "../lib/KeptList.svelte";
   import Notice from "../lib/Notice.svelte";
-  import { when } from "../lib/quantity";
   import Tabs from "../lib/Tabs.svelte";
   import WhileLost from "../lib/WhileLost.svelte";
   import { unitsFor } from "../lib/units";
@@ -73,37 +73,19 @@
       <Vehicle {on} {felt} />
     </aside>
     <section aria-labelledby="kept" class="rule-top min-w-0 pt-3 lg:col-start-1">
-      <h2 id="kept">Kept on the job</h2>
-      {#if desk.findings.length === 0}<p class="quiet">
-          Nothing yet. What is kept stays as it was, and goes on the build sheet.
-        </p>{/if}
-      <ul class="grid gap-2">
-        {#each desk.findings as one (one.id)}
-          <li class="border-line border-t pt-2">
-            <strong>{one.title}</strong>
-            <span>{one.first}</span>
-            <span class="quiet text-sm"
-              >{one.kind === "felt" ? "from what was felt" : "from a recording"}; {one.by_name}, {when(
-                one.at,
-              )}; worked out by version {one.engine_version}{one.is_current ? "" : ", an older one"}</span
-            >
-            <span class="flex gap-2">
-              <a class="btn btn-plain btn-sm" href={`/api/v1/noise-findings/${one.id}/file.csv`} download
-                >CSV</a
-              >
-              <a class="btn btn-plain btn-sm" href={`/api/v1/noise-findings/${one.id}/file.json`} download
-                >JSON</a
-              >
-            </span>
-          </li>
-        {/each}
-      </ul>
-      {#if (session.me?.may.edit_job ?? false) && open}
-        <KeepForm
-          disabled={on.busy || (tab === "felt" ? on.answer === null : on.recorded === null)}
-          onkeep={(title) => on.keep(title, tab)}
-        />
-      {/if}
+      <KeptList
+        results={desk.findings}
+        address="/api/v1/noise-findings"
+        kind={(one) => (one.kind === "felt" ? "from what was felt" : "from a recording")}
+      >
+        {#snippet beside(one)}<span>{one.first}</span>{/snippet}
+        {#if (session.me?.may.edit_job ?? false) && open}
+          <KeepForm
+            disabled={on.busy || (tab === "felt" ? on.answer === null : on.recorded === null)}
+            onkeep={(title) => on.keep(title, tab)}
+          />
+        {/if}
+      </KeptList>
     </section>
   </div>
 {:else}
