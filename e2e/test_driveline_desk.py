@@ -105,8 +105,10 @@ class ByKeyboard(BrowserTestCase):
         self.desk()
         self.press(self.page.get_by_text("Joints, phase and splines"))
         expect(self.page.get_by_label("Shaft 1: set over by, teeth")).to_have_count(0)
+        expect(self.page.get_by_text("The forks of shaft 1 stand as evenly as they can.")).to_be_visible()
         self.type_over("Shaft 1: spline teeth", "16")
         self.type_over("Shaft 1: set over by, teeth", "1")
+        expect(self.page.get_by_text("its equivalent angle goes from 3.1° to 0.0°")).to_contain_text("1 whole tooth anticlockwise, to 0.0°")
         expect(self.page.get_by_text("the rear fork stands at 22.5°")).to_be_visible()
         expect(self.page.get_by_role("img", name=re.compile("Shaft 1: rear fork 22.5 degrees"))).to_be_visible()
         self.assertEqual(self.violations(self.page), [])
@@ -246,3 +248,15 @@ class ByTouch(TouchTestCase):
         self.page.get_by_role("button", name="Find the fewest changes").tap()
         expect(self.page.get_by_role("region", name="What is proposed")).to_be_visible()
         self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), 360)
+
+    def test_what_was_kept_is_read_on_a_phone(self) -> None:
+        self.sign_in("isla")
+        for vehicle, desk in (("Timber crew", "driveline"), ("Library van", "ratios")):
+            with self.subTest(desk):
+                self.go(f"/jobs/{self.job(vehicle).pk}/{desk}", "desk")
+                shown = self.page.get_by_role("button", name=re.compile("^Show ")).first
+                shown.tap()
+                expect(self.page.get_by_role("button", name=re.compile("^Close ")).first).to_be_visible()
+                self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), 360)
+        self.go(f"/jobs/{self.job('Timber crew').pk}/driveline", "Driveline desk")
+        expect(self.page.get_by_text("up to 1000 rad/s², rule of thumb").first).to_be_visible()

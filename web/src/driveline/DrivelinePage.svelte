@@ -11,6 +11,7 @@
   import { DrivelineDesk } from "./desk.svelte";
   import { worst } from "./drawing";
   import Drawing from "./Drawing.svelte";
+  import ForkAdvice from "./ForkAdvice.svelte";
   import Forks from "./Forks.svelte";
   import JointsPanel from "./JointsPanel.svelte";
   import Kept from "./Kept.svelte";
@@ -129,16 +130,7 @@
                 </figure>
               </div>
               {#each setting.analysed.clocking as one, index (index)}
-                <p>
-                  {#if one.indifferent}Setting the forks of shaft {index + 1} over changes nothing here.
-                  {:else if one.clock_deg !== null && one.clock_deg !== undefined}
-                    Shaft {index + 1} would run most evenly with its rear fork {one.clock_deg.toFixed(1)}°
-                    clockwise of the front one, looking to the axle: {one.b_eq_now_deg.toFixed(1)}° becomes {one.b_eq_min_deg.toFixed(
-                      1,
-                    )}°{#if one.teeth !== null && one.teeth !== undefined && one.b_eq_teeth_deg !== null && one.b_eq_teeth_deg !== undefined};
-                      with whole teeth {one.teeth} over, {one.b_eq_teeth_deg.toFixed(1)}°{/if}.
-                  {/if}
-                </p>
+                <ForkAdvice shaft={index + 1} clocking={one} />
               {/each}
             {:else if tab === "remedy"}
               <Remedies {on} {inputs} {answer} {unit} />
