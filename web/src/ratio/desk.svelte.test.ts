@@ -112,6 +112,21 @@ describe("the ratio desk", () => {
     await vi.advanceTimersByTimeAsync(10);
     expect(on.answer).toMatchObject({ newest: true });
   });
+  it("says that the connection is lost, keeps the answer, and is worked out anew when it is loaded again", async () => {
+    await vi.advanceTimersByTimeAsync(200);
+    const shown = on.answer;
+    answer = () => new Response("", { status: 503 });
+    knobs().cruise_kmh = 91;
+    on.follow();
+    await vi.advanceTimersByTimeAsync(200);
+    expect([on.lost, on.answer]).toEqual([true, shown]);
+    answer = () => Response.json({ compared: null, said: "back" });
+    await on.load();
+    await vi.advanceTimersByTimeAsync(200);
+    expect(on.lost).toBe(false);
+    expect(on.answer).toMatchObject({ said: "back" });
+    expect(worked.at(-1)?.body["use"]).toMatchObject({ cruise_kmh: 91 });
+  });
   it("says a refusal and keeps what was turned", async () => {
     answer = () =>
       Response.json(
