@@ -158,9 +158,8 @@ class Charts(TestCase):
 
 
 class Recorders(TestCase):
-    @settings(max_examples=12, deadline=None)
-    @given(st.sampled_from(["tyre_balance", "oval_tyre", "prop_balance", "joint_angles"]), st.integers(0, 10**6), st.floats(-0.03, 0.03))
-    def test_a_fault_is_found_whatever_the_noise_and_the_speedometer(self, fault: str, seed: int, error: float) -> None:
+    def ranked(self, fault: str, seed: int, error: float) -> tuple[list[str], set[str]]:
+        """What a recorded fault is taken for, likeliest first; and the names that have its frequency."""
         asked = RecorderQuestion(
             drivetrain=FOUR, faults=[fault], gear_ratio=0.8, rate_hz=250, seconds=30, seed=seed, speed_error=error, from_kmh=50, to_kmh=90
         )
@@ -171,7 +170,19 @@ class Recorders(TestCase):
         found = rank_spectrum(SpectrumRankQuestion(peaks=chart.peaks, candidates=candidates, prior=prior, sigma_hz=0.6))
         strongest = max(FAULTS[fault].items(), key=lambda one: one[1])[0]
         alike = {name for name, hz in candidates.items() if abs(hz - candidates[strongest]) < 0.1}
-        self.assertIn(found.first, alike)
+        return list(found.score), alike
+
+    @settings(max_examples=12, deadline=None)
+    @given(st.sampled_from(["tyre_balance", "oval_tyre", "prop_balance", "joint_angles"]), st.integers(0, 10**6), st.floats(-0.02, 0.02))
+    def test_a_fault_is_found_whatever_the_noise_and_the_speedometer(self, fault: str, seed: int, error: float) -> None:
+        told, alike = self.ranked(fault, seed, error)
+        self.assertIn(told[0], alike)
+
+    def test_one_line_between_two_parts_is_told_of_both(self) -> None:
+        """Propshaft twice and engine firing lie 4 % apart here: a speedometer 3 % out leaves one line nearer to the wrong one."""
+        told, alike = self.ranked("joint_angles", 1, -0.03)
+        self.assertEqual(told[0], "engine_firing")
+        self.assertIn(told[1], alike)
 
     def test_gravity_is_in_and_the_run_is_the_one_asked_for(self) -> None:
         run = record(RecorderQuestion(drivetrain=FOUR, faults=["nothing"], from_kmh=40, to_kmh=60, seconds=10))

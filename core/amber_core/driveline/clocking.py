@@ -104,7 +104,7 @@ def clocking_of(terms: Complex, clock_deg: float, shaft: int, teeth: int | None)
     front, rear = complex(terms[:shaft].sum()), complex(terms[shaft:].sum())
     indifferent = abs(front) < _NOTHING or abs(rear) < _NOTHING
     turn = None if indifferent else float(wrap90((degrees(phase(front)) + 180.0 - degrees(phase(rear))) / 2.0))
-    steps = None if teeth is None else best_teeth(front, rear, teeth)
+    steps = None if teeth is None else 0 if indifferent else best_teeth(front, rear, teeth)
     step = None if teeth is None or steps is None else turn_of(steps, teeth)
     left = None if step is None else equivalent_deg(front + rear * np.exp(2j * radians(step)))
     return Clocking(
