@@ -11,6 +11,7 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from amber_core import registry
 from amber_core.driveline.angles import MemberAngles, convert_axis, joint_angles
 from amber_core.driveline.axes import AxisAngles
 from amber_core.driveline.chain import JointChain
@@ -286,3 +287,38 @@ class Planes(TestCase):
         self.assertAlmostEqual(abs(found.plane_clock_front_deg[0]), degrees(atan(60 / 120)), delta=0.2)
         # small-angle form: tan(clock) = plan difference over side difference; - for a shaft that runs left and down
         self.assertLess(other.plane_clock_front_deg[0], 0.0)
+
+
+class ListsThatDoNotFit(TestCase):
+    """One thing for every joint, one for every shaft: a list of another length is named."""
+
+    def refused(self, name: str, field: str, **given: object) -> None:
+        with self.subTest(name=name, field=field), self.assertRaises(InvalidInput) as caught:
+            registry.run(name, given)
+        self.assertEqual(caught.exception.field, field)
+
+    def test_angles_and_points(self) -> None:
+        self.refused("driveline.angles", "members", members=[[3, 0]])
+        self.refused("driveline.angles", "members", members=[[3, 0]] * 9)
+        self.refused("driveline.angles", "members[1]", members=[[3, 0], [3]])
+        ends = {"output_axis": [1, 0, 0], "pinion_axis": [1, 0, 0]}
+        self.refused("driveline.points", "points_mm", points_mm=[[0, 0, 0]], **ends)
+        line = [[400 * number, 0, 0] for number in range(3)]
+        self.refused("driveline.points", "inertia_kgm2", points_mm=line, inertia_kgm2=[0.01], **ends)
+
+    def test_chains(self) -> None:
+        self.refused("driveline.equivalent", "joint_angle_deg", joint_angle_deg=[])
+        self.refused("driveline.equivalent", "joint_angle_deg", joint_angle_deg=[1] * 8)
+        self.refused("driveline.equivalent", "joint_angle_deg[1]", joint_angle_deg=[3, -1])
+        self.refused("driveline.equivalent", "plane_angle_deg", joint_angle_deg=[3, 3], plane_angle_deg=[0, 0])
+        self.refused("driveline.equivalent", "clock_deg", joint_angle_deg=[3, 3], clock_deg=[])
+        self.refused("driveline.equivalent", "joints", joint_angle_deg=[3, 3], joints=["cardan"])
+        self.refused("driveline.equivalent", "front_share", joint_angle_deg=[3, 3], front_share=[0.5])
+        self.refused("driveline.equivalent", "front_share[1]", joint_angle_deg=[3, 3], front_share=[0.5, 2])
+        self.refused("driveline.equivalent", "inertia_kgm2", joint_angle_deg=[3, 3], inertia_kgm2=[0.01, 0.01])
+        self.refused("driveline.equivalent", "inertia_kgm2[0]", joint_angle_deg=[3, 3], inertia_kgm2=[-0.01])
+
+    def test_clocking(self) -> None:
+        self.refused("driveline.clocking", "shaft", joint_angle_deg=[3, 4, 5], shaft=3)
+        self.refused("driveline.clocking", "teeth", joint_angle_deg=[3, 4], teeth=3)
+        self.refused("driveline.clocking_floor", "shafts[1]", joint_angle_deg=[3, 4, 5], shafts=[1, 0])

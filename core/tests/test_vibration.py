@@ -69,6 +69,9 @@ class Orders(TestCase):
             ({"strokes": 3}, "strokes"),
             ({"bearings": [bearing]}, "bearings[0].ball_mm"),
             ({"gear_ratio": 0}, "gear_ratio"),
+            ({"cylinders": 0}, "cylinders"),
+            ({"bearings": [{**bearing, "ball_mm": 10, "name": " "}]}, "bearings[0].name"),
+            ({"bearings": [{**bearing, "ball_mm": 10}] * 21}, "bearings"),
         ):
             with self.subTest(field), self.assertRaises(InvalidInput) as caught:
                 registry.run("vibration.orders", {**good, **change})
@@ -111,9 +114,33 @@ class Rankings(TestCase):
             ({"observations": [{"f_hz": 5, "candidates": {}}]}, "observations[0].candidates"),
             ({"observations": [{"f_hz": 5, "candidates": {"a": "x"}}]}, "observations[0].candidates.a"),
             ({"observations": [{"f_hz": 5, "candidates": {"a": 5}}], "prior": {"a": 0}}, "prior"),
+            ({"observations": [{"f_hz": 5, "candidates": {"a": 5}}], "prior": {"a": -1}}, "prior.a"),
+            ({"observations": [{"f_hz": 5, "candidates": {"unknown": 5}}]}, "observations[0].candidates.unknown"),
+            ({"observations": [{"f_hz": 5, "candidates": {"a": 5}}], "background": 1.0}, "background"),
+            ({"observations": [{"f_hz": 5, "candidates": {"a": 5}}], "f_low_hz": 50, "f_high_hz": 20}, "f_low_hz"),
         ):
             with self.subTest(field), self.assertRaises(InvalidInput) as caught:
                 registry.run("vibration.rank", payload)
+            self.assertEqual(caught.exception.field, field)
+
+
+class SpectrumRefused(TestCase):
+    def test_peaks_and_doubts_that_are_none(self) -> None:
+        good: dict[str, Any] = {"peaks": [[40.0, 1.0]], "candidates": {"prop_1x": 40.0}, "sigma_hz": 0.5}
+        self.assertEqual(registry.run("vibration.rank_spectrum", good)["first"], "prop_1x")
+        for change, field in (
+            ({"peaks": []}, "peaks"),
+            ({"peaks": [[40.0]]}, "peaks[0]"),
+            ({"peaks": [[40.0, 1.0], [0.0, 1.0]]}, "peaks[1]"),
+            ({"peaks": [[40.0, 0.0]]}, "peaks[0]"),
+            ({"peaks": [[40.0, 1.0]] * 201}, "peaks"),
+            ({"candidates": {}}, "candidates"),
+            ({"candidates": {"prop_1x": -1.0}}, "candidates.prop_1x"),
+            ({"sigma_hz": 0.0}, "sigma_hz"),
+            ({"sigma_scale": 0.0}, "sigma_scale"),
+        ):
+            with self.subTest(field=field, change=str(change)[:40]), self.assertRaises(InvalidInput) as caught:
+                registry.run("vibration.rank_spectrum", {**good, **change})
             self.assertEqual(caught.exception.field, field)
 
 

@@ -12,6 +12,7 @@ from unittest import mock
 from django.db import IntegrityError, connection, transaction
 
 import amber_core
+from driveline_desk import services
 from driveline_desk.models import DrivelineResult, JointInspection
 from test_support.api_case import API, ApiTestCase
 
@@ -224,6 +225,24 @@ class Kept(ApiTestCase):
         self.assert_refused(self.keep(readings=front), 422, "bad_input", words="no front driveline")
         self.assertEqual(DrivelineResult.objects.count(), 0)
 
+    def test_a_full_job_takes_no_more(self) -> None:
+        self.keep()
+        with mock.patch.object(services, "MOST_RESULTS", 1):
+            self.assert_refused(self.keep(), 422, "bad_input", words="keeps 1 results already")
+        self.assertEqual(DrivelineResult.objects.count(), 1)
+
+    def test_what_is_not_there_is_not_found(self) -> None:
+        nothing = uuid.uuid4()
+        for path in (f"/driveline-results/{nothing}", f"/driveline-results/{nothing}/order.pdf", f"/jobs/{nothing}/driveline-desk"):
+            with self.subTest(path):
+                self.assertEqual(self.call("get", path).status_code, 404)
+
+    def test_forks_set_over_come_back_as_they_were_kept(self) -> None:
+        kept = self.keep(set_over=[2]).json()
+        whole = self.call("get", f"/driveline-results/{kept['id']}").json()
+        self.assertEqual(whole["inputs"]["set_over"], [2])
+        self.assertEqual(whole["answer"]["read"]["vehicle"]["clock_deg"], [22.5])
+
     def test_the_desk_in_a_fixed_number_of_queries(self) -> None:
         client = self.client_of("isla")
         counts = []
@@ -234,6 +253,37 @@ class Kept(ApiTestCase):
                 found = client.get(f"{API}/jobs/{self.job}/driveline-desk").json()
             counts.append((len(found["results"]), len(found["inspections"])))
         self.assertEqual(counts, [(1, 1), (2, 2), (3, 3)])
+
+
+class InputsOfBefore(ApiTestCase):
+    """What was kept or typed before a field was there is read as if it had been left alone."""
+
+    def test_without_set_over_shares_and_supports(self) -> None:
+        before = inputs()
+        for name in ("set_over", "front_share"):
+            before.pop(name, None)
+        answer = self.call("post", "/driveline-work", before).json()
+        self.assertEqual(answer["read"]["vehicle"]["clock_deg"], [0.0])
+        self.assertIsNone(answer["read"]["vehicle"]["front_share"])
+        self.assertEqual((answer["tubes"][0]["on_supports"], answer["tubes"][0]["on_supports_kmh"]), (None, None))
+
+    def test_a_tooth_without_a_spline_is_refused_on_its_field(self) -> None:
+        reply = self.call("post", "/driveline-work", inputs(teeth=[None], set_over=[1]))
+        self.assert_refused(reply, 422, "bad_input", field="set_over[0]", words="How many teeth")
+
+    def test_absurd_supports_and_shares(self) -> None:
+        tube = {"tube": {"outer_mm": 76.2, "wall_mm": 2.1}}
+        for change in (
+            {"tube": {**tube, "support_front_mn_per_m": 0}},
+            {"tube": {**tube, "support_rear_mn_per_m": 5e6}},
+            {"set_over": [99]},
+            {"set_over": [1.5]},
+            {"readings": {**inputs()["readings"], "front_share": [0.5, 55]}},
+            {"readings": {**inputs()["readings"], "front_share": [0.5]}},
+            {"travel": {"extreme_share": 60}},
+        ):
+            with self.subTest(str(change)[:60]):
+                self.assertEqual(self.call("post", "/driveline-work", inputs(**change)).status_code, 422)
 
 
 class Joints(ApiTestCase):

@@ -198,6 +198,37 @@ class Findings(FinderCase):
         reply = self.keep(recorded={"recording": recording, "drivetrain": VAN})
         self.assert_refused(reply, 422, "bad_input", field="recorded.recording")
 
+    def test_the_same_id_again_keeps_one_and_a_full_job_takes_no_more(self) -> None:
+        again = {"client_id": str(uuid.uuid4()), "felt": self.FELT}
+        first, second = self.keep(**again).json(), self.keep(**again).json()
+        self.assertEqual((first["id"], NoiseFinding.objects.count()), (second["id"], 1))
+        with mock.patch.object(services, "MOST_FINDINGS", 1):
+            self.assert_refused(self.keep(felt=self.FELT), 422, "bad_input", words="keeps 1 findings already")
+
+    def test_both_at_once_are_one_too_many(self) -> None:
+        recording = self.recorded("prop_balance")
+        reply = self.keep(felt=self.FELT, recorded={"recording": recording, "drivetrain": VAN})
+        self.assert_refused(reply, 422, "bad_input", words="one of them")
+
+    def test_what_is_not_there_is_not_found(self) -> None:
+        nothing = uuid.uuid4()
+        for path in (f"/noise-findings/{nothing}", f"/recordings/{nothing}", f"/jobs/{nothing}/noise-finder"):
+            with self.subTest(path):
+                self.assertEqual(self.call("get", path).status_code, 404)
+
+    def test_a_kept_finding_is_shown_as_it_was(self) -> None:
+        kept = self.keep(felt=self.FELT).json()
+        whole = self.call("get", f"/noise-findings/{kept['id']}").json()
+        self.assertEqual((whole["felt"]["quality"], whole["recorded"], whole["title"]), ("buzz", None, "On the coast road"))
+
+    def test_a_chart_of_another_version_asks_for_the_file_again(self) -> None:
+        recording = self.recorded("prop_balance")
+        reading = RecordingReading.objects.get()
+        assert reading.chart is not None
+        RecordingReading.objects.update(chart={"lines": []})
+        reply = self.call("post", "/noise-recorded", {"recording": recording, "drivetrain": VAN})
+        self.assert_refused(reply, 422, "bad_input", words="read by another version")
+
     def test_the_finder_in_a_fixed_number_of_queries(self) -> None:
         client = self.client_of("isla")
         for count in (1, 2, 3):
