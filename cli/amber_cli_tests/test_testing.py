@@ -1,0 +1,79 @@
+"""How ./amber test shares its tests out, and that a run which leaves no counts has failed."""
+
+from __future__ import annotations
+
+import json
+import subprocess
+from collections.abc import Sequence
+from contextlib import contextmanager, redirect_stderr
+from io import StringIO
+from pathlib import Path
+from typing import Any
+from unittest import TestCase, mock
+
+from amber_cli import testing
+from amber_cli.testing import Tally
+
+
+class PretendedCluster:
+    """A cluster that is asked for addresses alone."""
+
+    def __init__(self) -> None:
+        self.made: list[str] = []
+
+    def make_database(self, name: str) -> None:
+        self.made.append(name)
+
+    def url(self, name: str) -> str:
+        return f"postgres://amber@127.0.0.1:1/{name}"
+
+
+class SharedOut(TestCase):
+    def setUp(self) -> None:
+        self.cluster = PretendedCluster()
+        self.ran: list[list[str]] = []
+        self.counts: dict[str, int] | None = {"passed": 5, "failed": 0, "skipped": 0}
+
+        @contextmanager
+        def cluster(name: str, *, durable: bool) -> Any:
+            self.assertEqual((name, durable), ("pg-test", False))
+            yield self.cluster
+
+        self.enterContext(mock.patch.object(testing, "Cluster", cluster))
+        self.enterContext(mock.patch.object(testing.subprocess, "run", self.run_django))
+        self.enterContext(redirect_stderr(StringIO()))
+
+    def run_django(self, command: Sequence[str], **more: Any) -> subprocess.CompletedProcess[str]:
+        self.ran.append(list(command[command.index("test") + 1 :]))
+        if self.counts is not None:
+            Path(more["env"]["AMBER_TEST_COUNTS"]).write_text(json.dumps(self.counts))
+        return subprocess.CompletedProcess(list(command), 0)
+
+    def tally(self, *labels: str) -> Tally:
+        tally = Tally()
+        testing._python_tests(tally, labels)
+        return tally
+
+    def test_what_needs_no_browser_runs_on_every_core_and_browser_tests_by_themselves(self) -> None:
+        tally = self.tally("core", "cli", "server", "e2e")
+        plain, browser = self.ran
+        self.assertEqual(plain[-5:], ["--parallel", "auto", "core", "cli", "server"])
+        self.assertEqual(browser[-1], "e2e")
+        self.assertNotIn("--parallel", browser)
+        self.assertEqual((tally.line(), self.cluster.made), ("10 passed, 0 failed", ["amber"]))
+
+    def test_one_label_starts_one_run(self) -> None:
+        for label, parallel in (("e2e.test_bench", False), ("driveline_desk", True)):
+            with self.subTest(label):
+                self.ran.clear()
+                self.tally(label)
+                ((*options, asked),) = self.ran
+                self.assertEqual((asked, "--parallel" in options), (label, parallel))
+
+    def test_a_run_that_leaves_no_counts_has_failed(self) -> None:
+        self.counts = None
+        self.assertEqual(self.tally("core").line(), "0 passed, 1 failed")
+
+    def test_what_failed_in_either_is_added_up(self) -> None:
+        self.counts = {"passed": 3, "failed": 1, "skipped": 2}
+        self.assertEqual(self.tally("core", "e2e").line(), "6 passed, 2 failed, 4 skipped")
