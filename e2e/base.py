@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import os
 from pathlib import Path
-from typing import Any
+from typing import Any, ClassVar
 from unittest import mock
 
 from django.apps import apps
@@ -66,6 +66,7 @@ class BrowserTestCase(StaticLiveServerTestCase):
 
     browser: Browser
     size = (1280, 800)
+    device: ClassVar[dict[str, Any]] = {}
 
     @classmethod
     def setUpClass(cls) -> None:
@@ -91,7 +92,7 @@ class BrowserTestCase(StaticLiveServerTestCase):
         """Another person's browser."""
         width, height = self.size
         context = self.browser.new_context(
-            base_url=self.live_server_url, viewport={"width": width, "height": height}, reduced_motion="reduce", accept_downloads=True
+            base_url=self.live_server_url, viewport={"width": width, "height": height}, reduced_motion="reduce", **self.device
         )
         context.set_default_timeout(PATIENCE_MS)
         return context
@@ -130,6 +131,18 @@ class BrowserTestCase(StaticLiveServerTestCase):
 
         self.page.route(address, lose)
         return lost
+
+    def stumbles_at(self, address: str, *statuses: int) -> None:
+        """The server answers one question to an address after another with these statuses, then as it should."""
+        left = list(statuses)
+
+        def stumble(route: Route) -> None:
+            if left:
+                route.fulfill(status=left.pop(0), body="oh")
+            else:
+                route.continue_()
+
+        self.page.route(address, stumble)
 
     def login_ends_at(self, address: str) -> None:
         """The login ends while the first write to an address is on its way: nothing that was asked before it can notice."""

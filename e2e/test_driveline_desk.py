@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from pathlib import Path
 
-from playwright.sync_api import Route, expect
+from playwright.sync_api import expect
 
 from driveline_desk.models import DrivelineResult, JointInspection
 from e2e.base import BrowserTestCase
@@ -207,15 +207,7 @@ class ByKeyboard(BrowserTestCase):
 
     def test_worked_out_again_by_itself_after_a_server_that_was_away_and_after_a_new_login(self) -> None:
         self.desk()
-        away = [503, 502]
-
-        def gone(route: Route) -> None:
-            if away:
-                route.fulfill(status=away.pop(), body="away")
-            else:
-                route.continue_()
-
-        self.page.route("**/driveline-work", gone)
+        self.stumbles_at("**/driveline-work", 502, 503)
         self.page.get_by_label("Pinion, °").fill("0.5")
         self.page.keyboard.press("Tab")
         expect(self.page.get_by_text("what you typed is kept")).to_be_visible()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from playwright.sync_api import Page, Route, expect
+from playwright.sync_api import Page, expect
 
 from e2e.base import BrowserTestCase
 from jobs.models import Job
@@ -97,15 +97,7 @@ class AtTheBench(BrowserTestCase):
         expect(self.page.get_by_text("At 0°")).to_be_visible()
 
     def test_a_server_that_stumbles_keeps_them_too(self) -> None:
-        stumbles = [500, 503]
-
-        def stumble(route: Route) -> None:
-            if stumbles:
-                route.fulfill(status=stumbles.pop(), body="oh")
-            else:
-                route.continue_()
-
-        self.page.route("**/readings", stumble)
+        self.stumbles_at("**/readings", 503, 500)
         self.typed("9")
         expect(self.page.get_by_text("1 kept here")).to_be_visible()
         expect(self.page.get_by_text("kept here")).to_have_count(0)

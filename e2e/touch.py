@@ -2,26 +2,16 @@
 
 from __future__ import annotations
 
-from playwright.sync_api import BrowserContext
+from typing import Any, ClassVar
 
-from e2e.base import PATIENCE_MS, BrowserTestCase
+from e2e.base import BrowserTestCase
 
 
 class TouchTestCase(BrowserTestCase):
     """`self.page` on a phone."""
 
     size = (360, 740)
-
-    def new_context(self) -> BrowserContext:
-        context = self.browser.new_context(
-            base_url=self.live_server_url,
-            viewport={"width": self.size[0], "height": self.size[1]},
-            has_touch=True,
-            is_mobile=True,
-            reduced_motion="reduce",
-        )
-        context.set_default_timeout(PATIENCE_MS)
-        return context
+    device: ClassVar[dict[str, Any]] = {"has_touch": True, "is_mobile": True}
 
     def drag(self, start: tuple[float, float], end: tuple[float, float]) -> None:
         """One finger from here to there."""

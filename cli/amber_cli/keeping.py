@@ -16,6 +16,7 @@ _LONGEST_PAUSE_S = 60.0
 _SETTLED_S = 60.0
 _ENDING_S = 8.0
 _PR_SET_PDEATHSIG = 1
+_SIGNALS = (signal.SIGINT, signal.SIGTERM, signal.SIGHUP)
 
 
 def end_with_parent() -> None:
@@ -43,8 +44,7 @@ def keep_running(command: Sequence[str]) -> int:
 
 
 def _end(child: subprocess.Popen[bytes]) -> None:
-    for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
-        signal.signal(number, signal.SIG_IGN)
+    ignore_signals()
     child.terminate()
     try:
         child.wait(timeout=_ENDING_S)
@@ -58,8 +58,14 @@ def heed_signals() -> None:
     def told(number: int, frame: object) -> None:
         raise KeyboardInterrupt
 
-    for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
+    for number in _SIGNALS:
         signal.signal(number, told)
+
+
+def ignore_signals() -> None:
+    """From here on nothing that is pressed keeps this process from ending what it started."""
+    for number in _SIGNALS:
+        signal.signal(number, signal.SIG_IGN)
 
 
 if __name__ == "__main__":

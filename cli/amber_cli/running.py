@@ -15,7 +15,7 @@ from pathlib import Path
 
 from amber_cli import install
 from amber_cli.django_env import environment, manage, serving_environment
-from amber_cli.keeping import end_with_parent, heed_signals
+from amber_cli.keeping import end_with_parent, heed_signals, ignore_signals
 from amber_cli.paths import PYTHON, SERVER, STATE
 from amber_cli.postgres import Cluster, free_port
 from amber_cli.say import Failed, run, step
@@ -127,8 +127,7 @@ def _start(command: list[str | Path], env: dict[str, str]) -> subprocess.Popen[b
 
 def stop(server: subprocess.Popen[bytes]) -> None:
     """End the server and its workers, whatever is pressed meanwhile."""
-    for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
-        signal.signal(number, signal.SIG_IGN)  # a second Ctrl-C must not leave the database running
+    ignore_signals()  # a second Ctrl-C must not leave the database running
     if server.poll() is None:
         server.terminate()
         try:

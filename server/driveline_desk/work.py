@@ -18,7 +18,7 @@ from amber_core.driveline.state import StateQuestion, state
 from amber_core.driveline.travel import Travel, TravelQuestion, travel
 from amber_core.driveline.vehicle import Axle, Case, Settings, Vehicle, work
 from amber_core.errors import InvalidInput
-from amber_core.shafts.bending import FittedShaft, SupportedShaft, SupportedSpeed, on_supports, with_ends
+from amber_core.shafts.bending import FittedShaft, SupportedShaft, on_supports, with_ends
 from amber_core.shafts.torque import TorqueQuestion, design_torque
 from amber_core.shafts.tube import Shaft, ShaftQuestion, Tube, TubePair, compare_tubes, shaft
 from amber_core.verdicts import worst
@@ -183,34 +183,31 @@ def _tubes(given: DrivelineInputs, lengths: list[float], rpm: float) -> list[Tub
             pair = TubePair(a=_as_shaft(given.tube.tube, length, given, rpm), b=_as_shaft(given.tube.other, length, given, rpm))
             compared = compare_tubes(pair)
             other, ratios = compared.b, compared.ratios
-        fitted = _fitted(given.tube, length)
-        critical = None if fitted is None else with_ends(fitted).critical_rpm
-        held = None if fitted is None or critical is None else _held(given.tube, fitted, critical, rpm)
-        verdict = worst([one.verdict, *([] if held is None else [held.verdict])])
-        bending = {"with_ends_rpm": critical, "on_supports": held, "on_supports_kmh": _road_speed(one, held)}
-        found.append(TubeOut(number=number, shaft=one, other=other, ratios=ratios, verdict=verdict, **bending))
+        found.append(TubeOut(number=number, shaft=one, other=other, ratios=ratios, **_bending(given.tube, one, length, rpm)))
     return found
 
 
-def _fitted(given: TubeIn, length_mm: float) -> FittedShaft | None:
-    """The shaft with its end fittings, as far as it has room for them."""
+def _bending(given: TubeIn, stiff: Shaft, length_mm: float, rpm: float) -> dict[str, Any]:
+    """Bending speed with end fittings, as far as the shaft has room for them; on what holds its ends, once both stiffnesses are known."""
+    found: dict[str, Any] = {"with_ends_rpm": None, "verdict": stiff.verdict}
     if 2 * given.end_length_mm >= length_mm:
-        return None
-    return FittedShaft(**_fields(given.tube), length_mm=length_mm, end_length_mm=given.end_length_mm, end_mass_kg=given.end_mass_kg)
-
-
-def _held(given: TubeIn, fitted: FittedShaft, critical_rpm: float, rpm: float) -> SupportedSpeed | None:
-    """The same on what holds its ends, once the stiffness of both is known."""
+        return found
+    fitted = FittedShaft(**_fields(given.tube), length_mm=length_mm, end_length_mm=given.end_length_mm, end_mass_kg=given.end_mass_kg)
+    found["with_ends_rpm"] = with_ends(fitted).critical_rpm
     front, rear = given.support_front_mn_per_m, given.support_rear_mn_per_m
     if front is None or rear is None:
-        return None
-    stiffness = {"support_front_n_per_m": front * 1e6, "support_rear_n_per_m": rear * 1e6}
-    return on_supports(SupportedShaft(mass_kg=fitted.mass_kg, shaft_critical_rpm=critical_rpm, rpm=rpm if rpm > 0.0 else None, **stiffness))
-
-
-def _road_speed(of: Shaft, held: SupportedSpeed | None) -> float | None:
-    """Road speed at which the shaft turns as fast as its real supports allow, [km/h]."""
-    return None if held is None or of.max_speed_kmh is None else of.max_speed_kmh * held.allowed_rpm / of.allowed_rpm
+        return found
+    held = on_supports(
+        SupportedShaft(
+            mass_kg=fitted.mass_kg,
+            shaft_critical_rpm=found["with_ends_rpm"],
+            support_front_n_per_m=front * 1e6,
+            support_rear_n_per_m=rear * 1e6,
+            rpm=rpm if rpm > 0.0 else None,
+        )
+    )
+    road = None if stiff.max_speed_kmh is None else stiff.max_speed_kmh * held.allowed_rpm / stiff.allowed_rpm
+    return {**found, "on_supports": held, "on_supports_kmh": road, "verdict": worst([stiff.verdict, held.verdict])}
 
 
 def _fields(tube: Tube) -> dict[str, Any]:
@@ -235,7 +232,7 @@ def _warnings(tubes: list[TubeOut], rpm: float) -> list[str]:
     found = []
     for one in tubes:
         if one.verdict == "out":
-            safe = min(one.shaft.allowed_rpm, one.on_supports.allowed_rpm if one.on_supports else one.shaft.allowed_rpm)
+            safe = min(held.allowed_rpm for held in (one.shaft, one.on_supports) if held is not None)
             found.append(
                 f"Shaft {one.number} turns at {rpm:.0f} rpm, over the {safe:.0f} rpm that are safe for it: a shaft that "
                 "lets go at speed comes through the floor. Not faster than that, a larger tube, or a shaft in two parts."

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from amber_core.driveline.axes import wrap90
 from amber_core.driveline.clocking import turn_of
 from amber_core.driveline.state import State, StateQuestion, state
 from amber_core.driveline.variables import Variable
@@ -95,7 +96,7 @@ def _clocked(one: Variable, turn_deg: float, does: str) -> Change:
         text = f"Turn the rear fork of shaft {one.shaft} by {abs(turn_deg):.0f} degrees {seen}."
         return Change(name=one.name, amount=turn_deg, teeth=None, text=text, does=does, costs=costs)
     # forks repeat after half a turn: the same place may be met by other teeth, on an odd spline only so
-    tries = [(m, abs((turn_of(m, one.teeth) - turn_deg + 90.0) % 180.0 - 90.0)) for m in range(-(one.teeth // 2), one.teeth // 2 + 1)]
+    tries = [(m, abs(wrap90(turn_of(m, one.teeth) - turn_deg))) for m in range(-(one.teeth // 2), one.teeth // 2 + 1)]
     teeth = min(tries, key=lambda pair: (round(pair[1], 6), abs(pair[0]), -pair[0]))[0]
     seen = f"{'clockwise' if teeth > 0 else 'anticlockwise'} looking along the chain from the driver to the axle"
     word = "tooth" if abs(teeth) == 1 else "teeth"

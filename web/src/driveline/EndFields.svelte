@@ -11,11 +11,6 @@
     mass: Unit;
   }
   let { on, tube, fine, mass }: Props = $props();
-
-  function set(change: () => void) {
-    change();
-    on.changed();
-  }
 </script>
 
 <details>
@@ -25,13 +20,13 @@
       label="Fitting, length"
       value={tube.end_length_mm}
       unit={fine}
-      ontyped={(value) => value !== null && set(() => (tube.end_length_mm = value))}
+      ontyped={(value) => value !== null && on.set(() => (tube.end_length_mm = value))}
     />
     <NumberField
       label="Fitting, each"
       value={tube.end_mass_kg}
       unit={{ ...mass, digits: 1 }}
-      ontyped={(value) => value !== null && set(() => (tube.end_mass_kg = value))}
+      ontyped={(value) => value !== null && on.set(() => (tube.end_mass_kg = value))}
     />
     <NumberField
       label="Front support, MN/m"
@@ -39,7 +34,7 @@
       value={tube.support_front_mn_per_m}
       digits={2}
       optional
-      ontyped={(value) => set(() => (tube.support_front_mn_per_m = value))}
+      ontyped={(value) => on.set(() => (tube.support_front_mn_per_m = value))}
     />
     <NumberField
       label="Rear support, MN/m"
@@ -47,7 +42,7 @@
       value={tube.support_rear_mn_per_m}
       digits={2}
       optional
-      ontyped={(value) => set(() => (tube.support_rear_mn_per_m = value))}
+      ontyped={(value) => on.set(() => (tube.support_rear_mn_per_m = value))}
     />
   </div>
 </details>

@@ -7,11 +7,6 @@
     inputs: Inputs;
   }
   let { on, inputs }: Props = $props();
-
-  function set(change: () => void) {
-    change();
-    on.changed();
-  }
 </script>
 
 <details>
@@ -23,7 +18,7 @@
       <NumberField
         label={one.word}
         value={inputs.allowed[one.key]}
-        ontyped={(value) => value !== null && set(() => (inputs.allowed[one.key] = value))}
+        ontyped={(value) => value !== null && on.set(() => (inputs.allowed[one.key] = value))}
       />
       <label class="min-h-touch flex items-center gap-2 self-end"
         ><input
@@ -31,7 +26,7 @@
           type="checkbox"
           checked={inputs.allowed.from_maker?.includes(one.key) ?? false}
           onchange={(event) =>
-            set(() => {
+            on.set(() => {
               const others = (inputs.allowed.from_maker ?? []).filter((name) => name !== one.key);
               inputs.allowed.from_maker = event.currentTarget.checked ? [...others, one.key] : others;
             })}
@@ -44,7 +39,7 @@
       hint="from the part; single Cardan often 20 to 35"
       value={inputs.allowed.joint_limit_deg}
       optional
-      ontyped={(value) => set(() => (inputs.allowed.joint_limit_deg = value))}
+      ontyped={(value) => on.set(() => (inputs.allowed.joint_limit_deg = value))}
     />
   </div>
 </details>

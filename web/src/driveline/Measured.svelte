@@ -20,11 +20,6 @@
   const readings = $derived(inputs.readings);
   const size = $derived({ ...units.size, digits: units.size.name === "in" ? 2 : 0 });
   const byPoints = $derived(readings.points_mm !== null && readings.points_mm !== undefined);
-
-  function set(change: () => void) {
-    change();
-    on.changed();
-  }
 </script>
 
 <form class="grid gap-4" aria-label="What was measured" onsubmit={(event) => event.preventDefault()}>
@@ -62,7 +57,7 @@
         class="select min-h-touch w-full"
         value={byPoints ? "points" : "gauge"}
         onchange={(event) =>
-          set(() => {
+          on.set(() => {
             readings.points_mm =
               event.currentTarget.value === "points" ? (on.answer?.read.points_mm ?? null) : null;
           })}
@@ -80,7 +75,7 @@
     name="Output"
     member={readings.output}
     {size}
-    onchange={(member) => set(() => (readings.output = member))}
+    onchange={(member) => on.set(() => (readings.output = member))}
   />
   {#each readings.shafts as shaft, index (index)}
     {#if !byPoints && shaft.member}
@@ -89,14 +84,14 @@
           name={readings.shafts.length > 1 ? `Shaft ${index + 1}` : "Shaft"}
           member={shaft.member}
           {size}
-          onchange={(member) => set(() => (shaft.member = member))}
+          onchange={(member) => on.set(() => (shaft.member = member))}
         />
         <div class="grid grid-cols-2 gap-2">
           <NumberField
             label="Joint to joint"
             value={shaft.length_mm}
             unit={size}
-            ontyped={(value) => set(() => (shaft.length_mm = value))}
+            ontyped={(value) => on.set(() => (shaft.length_mm = value))}
           />
           {#if index < readings.shafts.length - 1}
             <NumberField
@@ -104,7 +99,7 @@
               value={shaft.bearing_from_front_mm}
               unit={size}
               optional
-              ontyped={(value) => set(() => (shaft.bearing_from_front_mm = value))}
+              ontyped={(value) => on.set(() => (shaft.bearing_from_front_mm = value))}
             />
           {/if}
         </div>
@@ -117,7 +112,7 @@
       name="Pinion"
       member={readings.pinion}
       {size}
-      onchange={(member) => set(() => (readings.pinion = member))}
+      onchange={(member) => on.set(() => (readings.pinion = member))}
     />
   </div>
   <details open={readings.frame !== null && readings.frame !== undefined}>
@@ -128,7 +123,7 @@
         type="checkbox"
         checked={Boolean(readings.frame)}
         onchange={(event) =>
-          set(
+          on.set(
             () =>
               (readings.frame = event.currentTarget.checked
                 ? { value_deg: 0, reference: "level", axle_end: "lower" }
@@ -141,7 +136,7 @@
         name="Frame"
         reading={readings.frame}
         ends={{ lower: "rear end lower", higher: "rear end higher" }}
-        onchange={(frame) => set(() => (readings.frame = frame))}
+        onchange={(frame) => on.set(() => (readings.frame = frame))}
       />
     {/if}
   </details>

@@ -17,10 +17,6 @@
     { key: "vehicle_level", word: "Vehicle level" },
     { key: "suspension_loaded", word: "Suspension loaded, wheels on the ground or on ramps" },
   ] as const;
-  function set(change: () => void) {
-    change();
-    on.changed();
-  }
 </script>
 
 <section aria-labelledby="order" class="rule-top pt-3">
@@ -33,7 +29,7 @@
           class="checkbox"
           type="checkbox"
           checked={inputs.order[condition.key]}
-          onchange={(event) => set(() => (inputs.order[condition.key] = event.currentTarget.checked))}
+          onchange={(event) => on.set(() => (inputs.order[condition.key] = event.currentTarget.checked))}
         />
         {condition.word}</label
       >
@@ -44,20 +40,20 @@
       label="Output flange face to joint centre"
       value={inputs.order.flange_out_mm}
       unit={size}
-      ontyped={(value) => value !== null && set(() => (inputs.order.flange_out_mm = value))}
+      ontyped={(value) => value !== null && on.set(() => (inputs.order.flange_out_mm = value))}
     />
     <NumberField
       label="Pinion flange face to joint centre"
       value={inputs.order.flange_pinion_mm}
       unit={size}
-      ontyped={(value) => value !== null && set(() => (inputs.order.flange_pinion_mm = value))}
+      ontyped={(value) => value !== null && on.set(() => (inputs.order.flange_pinion_mm = value))}
     />
     <Field label="Ends, in words" hint="flanges, bolts, slip side">
       <input
         class="input min-h-touch w-full"
         maxlength="200"
         value={inputs.order.ends}
-        onchange={(event) => set(() => (inputs.order.ends = event.currentTarget.value))}
+        onchange={(event) => on.set(() => (inputs.order.ends = event.currentTarget.value))}
       />
     </Field>
     <Field label="For the shaft maker">
@@ -65,7 +61,7 @@
         class="input min-h-touch w-full"
         maxlength="200"
         value={inputs.order.note}
-        onchange={(event) => set(() => (inputs.order.note = event.currentTarget.value))}
+        onchange={(event) => on.set(() => (inputs.order.note = event.currentTarget.value))}
       />
     </Field>
   </div>

@@ -34,11 +34,6 @@
       at === joint ? value : (readings.front_share?.[at] ?? CENTRED),
     );
   }
-
-  function set(change: () => void) {
-    change();
-    on.changed();
-  }
 </script>
 
 <details>
@@ -50,7 +45,7 @@
           class="select min-h-touch w-full"
           value={kind}
           onchange={(event) =>
-            set(() => {
+            on.set(() => {
               const found = KINDS.find((one) => one.value === event.currentTarget.value);
               if (readings.joints && found) readings.joints[index] = found.value;
             })}
@@ -64,7 +59,7 @@
           hint="50 when its centring is good"
           value={(readings.front_share?.[index] ?? CENTRED) * 100}
           digits={0}
-          ontyped={(value) => value !== null && set(() => share(index, value / 100))}
+          ontyped={(value) => value !== null && on.set(() => share(index, value / 100))}
         />
       {/if}
     {/each}
@@ -76,7 +71,7 @@
         hint="+ clockwise, looking to the axle"
         value={shaft.clock_deg}
         digits={2}
-        ontyped={(value) => value !== null && set(() => (shaft.clock_deg = value))}
+        ontyped={(value) => value !== null && on.set(() => (shaft.clock_deg = value))}
       />
       <NumberField
         label={`Shaft ${index + 1}: spline teeth`}
@@ -85,7 +80,7 @@
         digits={0}
         optional
         ontyped={(value) =>
-          set(() => {
+          on.set(() => {
             inputs.teeth = whole(inputs.teeth, index, value);
             if (value === null) inputs.set_over = whole(inputs.set_over, index, null);
           })}
@@ -97,7 +92,7 @@
           value={inputs.set_over?.[index] ?? 0}
           digits={0}
           ontyped={(value) =>
-            value !== null && set(() => (inputs.set_over = whole(inputs.set_over, index, value)))}
+            value !== null && on.set(() => (inputs.set_over = whole(inputs.set_over, index, value)))}
         />
       {/if}
     </div>

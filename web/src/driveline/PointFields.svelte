@@ -10,11 +10,6 @@
   let { on, inputs, size }: Props = $props();
   const AXES = ["back", "left", "up"] as const;
   const points = $derived(inputs.readings.points_mm ?? []);
-
-  function set(change: () => void) {
-    change();
-    on.changed();
-  }
 </script>
 
 <table class="w-full">
@@ -39,7 +34,7 @@
               value={Number(((point[index] ?? 0) * size.per).toFixed(size.digits))}
               onchange={(event) => {
                 const found = Number(event.currentTarget.value.replace(",", ".")) / size.per;
-                if (Number.isFinite(found)) set(() => (point[index] = found));
+                if (Number.isFinite(found)) on.set(() => (point[index] = found));
               }}
             /></td
           >

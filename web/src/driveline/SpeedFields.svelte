@@ -9,11 +9,6 @@
     units: Record<Quantity, Unit>;
   }
   let { on, inputs, units }: Props = $props();
-
-  function set(change: () => void) {
-    change();
-    on.changed();
-  }
 </script>
 
 <fieldset class="grid gap-2">
@@ -25,7 +20,7 @@
       unit={units.speed}
       optional
       ontyped={(value) =>
-        set(() => {
+        on.set(() => {
           inputs.speed.speed_kmh = value;
           inputs.speed.rpm = null;
         })}
@@ -40,21 +35,21 @@
           ? `is ${on.answer.rpm.toFixed(0)}`
           : ""
         : ""}
-      ontyped={(value) => set(() => (inputs.speed.rpm = value))}
+      ontyped={(value) => on.set(() => (inputs.speed.rpm = value))}
     />
     <NumberField
       label="Tyre rolls, m a turn"
       value={inputs.speed.circumference_m}
       digits={3}
       optional
-      ontyped={(value) => set(() => (inputs.speed.circumference_m = value))}
+      ontyped={(value) => on.set(() => (inputs.speed.circumference_m = value))}
     />
     <NumberField
       label="Reduction behind it"
       value={inputs.speed.ratio}
       digits={3}
       optional
-      ontyped={(value) => set(() => (inputs.speed.ratio = value))}
+      ontyped={(value) => on.set(() => (inputs.speed.ratio = value))}
     />
   </div>
 </fieldset>

@@ -10,11 +10,6 @@
   }
   let { on, inputs, size }: Props = $props();
   const readings = $derived(inputs.readings);
-
-  function set(change: () => void) {
-    change();
-    on.changed();
-  }
 </script>
 
 <details>
@@ -26,13 +21,13 @@
         label="Wheel axis past the joint"
         value={readings.axle.along_mm}
         unit={size}
-        ontyped={(value) => value !== null && set(() => (axle.along_mm = value))}
+        ontyped={(value) => value !== null && on.set(() => (axle.along_mm = value))}
       />
       <NumberField
         label="and lower than it by"
         value={readings.axle.down_mm}
         unit={size}
-        ontyped={(value) => value !== null && set(() => (axle.down_mm = value))}
+        ontyped={(value) => value !== null && on.set(() => (axle.down_mm = value))}
       />
     {/if}
     {#if inputs.travel}
@@ -41,13 +36,13 @@
         label="Droop"
         value={-travel.droop_mm}
         unit={size}
-        ontyped={(value) => value !== null && set(() => (travel.droop_mm = -Math.abs(value)))}
+        ontyped={(value) => value !== null && on.set(() => (travel.droop_mm = -Math.abs(value)))}
       />
       <NumberField
         label="Bump"
         value={travel.bump_mm}
         unit={size}
-        ontyped={(value) => value !== null && set(() => (travel.bump_mm = Math.abs(value)))}
+        ontyped={(value) => value !== null && on.set(() => (travel.bump_mm = Math.abs(value)))}
       />
       <NumberField
         label="Arm's pivot ahead of axis"
@@ -55,38 +50,38 @@
         value={travel.pivot_ahead_mm}
         unit={size}
         optional
-        ontyped={(value) => set(() => (travel.pivot_ahead_mm = value))}
+        ontyped={(value) => on.set(() => (travel.pivot_ahead_mm = value))}
       />
       <NumberField
         label="and above it"
         value={travel.pivot_above_mm}
         unit={size}
-        ontyped={(value) => value !== null && set(() => (travel.pivot_above_mm = value))}
+        ontyped={(value) => value !== null && on.set(() => (travel.pivot_above_mm = value))}
       />
       <NumberField
         label="Wind-up on drive, °"
         hint="leaf springs: 1 to 4 is usual"
         value={travel.drive_wrap_deg}
-        ontyped={(value) => value !== null && set(() => (travel.drive_wrap_deg = Math.abs(value)))}
+        ontyped={(value) => value !== null && on.set(() => (travel.drive_wrap_deg = Math.abs(value)))}
       />
       <NumberField
         label="Wind-up on overrun, °"
         value={travel.overrun_wrap_deg}
-        ontyped={(value) => value !== null && set(() => (travel.overrun_wrap_deg = Math.abs(value)))}
+        ontyped={(value) => value !== null && on.set(() => (travel.overrun_wrap_deg = Math.abs(value)))}
       />
       <NumberField
         label="Axle turns with the arm"
         hint="1 fixed to it, 0 parallel links"
         value={travel.pitch_ratio}
         digits={2}
-        ontyped={(value) => value !== null && set(() => (travel.pitch_ratio = value))}
+        ontyped={(value) => value !== null && on.set(() => (travel.pitch_ratio = value))}
       />
       <NumberField
         label="Speed at its ends, %"
         hint="of the speed at ride: bump, droop, full drive"
         value={travel.extreme_share * 100}
         digits={0}
-        ontyped={(value) => value !== null && set(() => (travel.extreme_share = value / 100))}
+        ontyped={(value) => value !== null && on.set(() => (travel.extreme_share = value / 100))}
       />
     {/if}
     <NumberField
@@ -96,7 +91,7 @@
       unit={size}
       optional
       ontyped={(value) =>
-        set(() => {
+        on.set(() => {
           readings.mount =
             value === null
               ? null
@@ -109,7 +104,7 @@
         label="Tail mount ahead of output"
         value={readings.mount.tail_ahead_mm}
         unit={size}
-        ontyped={(value) => value !== null && set(() => (mount.tail_ahead_mm = value))}
+        ontyped={(value) => value !== null && on.set(() => (mount.tail_ahead_mm = value))}
       />
     {/if}
   </div>

@@ -16,10 +16,6 @@
     { value: "aluminium", word: "Aluminium" },
     { value: "carbon", word: "Carbon fibre" },
   ] as const;
-  function set(change: () => void) {
-    change();
-    on.changed();
-  }
 </script>
 
 <div class="grid gap-x-8 gap-y-3 sm:grid-cols-2">
@@ -33,20 +29,20 @@
             label="Outer"
             value={one.outer_mm}
             unit={fine}
-            ontyped={(value) => value !== null && set(() => (one.outer_mm = value))}
+            ontyped={(value) => value !== null && on.set(() => (one.outer_mm = value))}
           />
           <NumberField
             label="Wall"
             value={one.wall_mm}
             unit={{ ...fine, digits: fine.name === "in" ? 3 : 2 }}
-            ontyped={(value) => value !== null && set(() => (one.wall_mm = value))}
+            ontyped={(value) => value !== null && on.set(() => (one.wall_mm = value))}
           />
           <Field label="Material">
             <select
               class="select min-h-touch w-full"
               value={typeof one.material === "string" ? one.material : "own"}
               onchange={(event) =>
-                set(() => {
+                on.set(() => {
                   const found = MATERIALS.find((each) => each.value === event.currentTarget.value);
                   if (found) one.material = found.value;
                   else
@@ -69,20 +65,20 @@
               <NumberField
                 label={figure.word}
                 value={own[figure.key]}
-                ontyped={(value) => value !== null && set(() => (own[figure.key] = value))}
+                ontyped={(value) => value !== null && on.set(() => (own[figure.key] = value))}
               />
             {/each}
           {/if}
         </div>
         {#if which === "other"}<button
             class="min-h-touch underline underline-offset-3"
-            onclick={() => set(() => (tube.other = null))}>Compare no more</button
+            onclick={() => on.set(() => (tube.other = null))}>Compare no more</button
           >{/if}
       {:else}
         <button
           class="btn btn-plain"
           onclick={() =>
-            set(() => (tube.other = { outer_mm: 88.9, wall_mm: tube.tube.wall_mm, material: "steel" }))}
+            on.set(() => (tube.other = { outer_mm: 88.9, wall_mm: tube.tube.wall_mm, material: "steel" }))}
           >Put a second tube beside it</button
         >
       {/if}

@@ -145,6 +145,12 @@ export class DrivelineDesk {
     this.changed();
   }
 
+  /** Change the inputs, then work them out anew. */
+  set(change: () => void): void {
+    change();
+    this.changed();
+  }
+
   /** Something was typed or dragged. */
   changed(): void {
     if (this.inputs === null) return;
