@@ -17,16 +17,23 @@ def within(field: str, value: float | None, low: float, high: float, sentence: s
         raise InvalidInput(field, sentence)
 
 
+LEAST, GREATEST = 1e-6, 1e9
+"""Nothing that is divided by is smaller in a workshop, or larger, in the units that are asked for."""
+
+
 def above_zero(field: str, value: float | None, what: str) -> None:
-    """Refuse zero and less; None passes.
+    """Refuse zero and less, and figures that no workshop has; None passes.
 
     Raises
     ------
     InvalidInput
-        Naming `what` must be more than zero.
+        Naming `what` must be more than zero, or that its figure must be a slip.
     """
-    if value is not None and not value > 0.0:
-        raise InvalidInput(field, f"{what} must be more than zero.")
+    if value is None or LEAST <= value <= GREATEST:
+        return
+    if value > 0.0:
+        raise InvalidInput(field, f"{what} cannot be {value:g}: check its unit and its decimal point.")
+    raise InvalidInput(field, f"{what} must be more than zero.")
 
 
 def window_in_order(low: float | None, high: float | None, low_field: str, what: str) -> None:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from difflib import get_close_matches
+
 
 class InvalidInput(Exception):
     """Something the person asking can mend.
@@ -13,25 +15,29 @@ class InvalidInput(Exception):
     message : str
         One sentence that says what is wrong and what would be right.
     code : str
-        A short machine-readable name, ``bad_input`` unless the name of the computation itself is wrong.
+        A short machine-readable name, ``bad_input`` unless the name of the computation or of a field is wrong.
+    hint : str
+        The nearest name that is known, where a name is wrong; else empty.
     """
 
-    def __init__(self, field: str, message: str, code: str = "bad_input") -> None:
+    def __init__(self, field: str, message: str, code: str = "bad_input", hint: str = "") -> None:
         super().__init__(f"{field}: {message}" if field else message)
         self.field = field
         self.message = message
         self.code = code
+        self.hint = hint
 
     def under(self, prefix: str) -> InvalidInput:
         """The same complaint with `prefix` put before its path."""
         if not self.field:
-            return InvalidInput(prefix, self.message, self.code)
+            return InvalidInput(prefix, self.message, self.code, self.hint)
         joint = "" if self.field.startswith("[") else "."
-        return InvalidInput(f"{prefix}{joint}{self.field}", self.message, self.code)
+        return InvalidInput(f"{prefix}{joint}{self.field}", self.message, self.code, self.hint)
 
     def as_dict(self) -> dict[str, dict[str, str]]:
         """The shape every edge of the product answers with."""
-        return {"error": {"code": self.code, "message": self.message, "field": self.field}}
+        hint = {"hint": self.hint} if self.hint else {}
+        return {"error": {"code": self.code, "message": self.message, "field": self.field, **hint}}
 
 
 class UnknownComputation(InvalidInput):
@@ -39,3 +45,24 @@ class UnknownComputation(InvalidInput):
 
     def __init__(self, name: str) -> None:
         super().__init__("name", f"There is no computation called {name!r}.", "unknown_computation")
+
+
+class UnknownField(InvalidInput):
+    """A field that this computation does not have; its hint is the nearest one that it has."""
+
+    def __init__(self, path: str, name: str, known: list[str]) -> None:
+        near = get_close_matches(name.lower(), known, n=1, cutoff=0.0)
+        likely = get_close_matches(name.lower(), known, n=1)
+        fields = "There are no fields here." if not known else f"The nearest is “{near[0] if near else known[0]}”."
+        meant = f"Did you mean “{likely[0]}”?" if likely else fields
+        super().__init__(
+            path, f"There is no field called “{name[:60]}” here. {meant}", "unknown_field", (likely or near or known or [""])[0]
+        )
+
+
+class NotFinite(InvalidInput):
+    """Every figure is possible by itself, and together they have no finite answer."""
+
+    def __init__(self, field: str) -> None:
+        message = f"These figures together give no finite “{field}”: one of them is far from any real part. Check units and decimal points."
+        super().__init__("", message, "not_finite")

@@ -7,10 +7,13 @@ import types
 from dataclasses import MISSING, fields, is_dataclass
 from typing import Any, Literal, Union, get_args, get_origin, get_type_hints
 
-from amber_core.errors import InvalidInput
+from amber_core.errors import InvalidInput, NotFinite, UnknownField
+
+GREATEST = 1e15
+"""No figure of a workshop is larger, in any unit that is asked for; squares and products of such figures are still finite."""
 
 
-def read(kind: type[Any], payload: object) -> tuple[Any, list[str]]:
+def read(kind: type[Any], payload: object) -> Any:
     """Make a dataclass of a JSON object.
 
     Parameters
@@ -23,21 +26,28 @@ def read(kind: type[Any], payload: object) -> tuple[Any, list[str]]:
 
     Returns
     -------
-    tuple
-        The dataclass, and the paths of fields that were given but are not known.
+    dataclass
+        The question.
 
     Raises
     ------
+    UnknownField
+        For the first field that this computation does not have, with the nearest one that it has.
     InvalidInput
         With the path of the first field that is missing, of the wrong type or not finite.
     """
-    ignored: list[str] = []
-    return _value(kind, payload, "", ignored), ignored
+    return _value(kind, payload, "")
 
 
 def plain(answer: object) -> dict[str, Any]:
-    """The dataclass as plain JSON types."""
-    found = _plain(answer)
+    """The dataclass as plain JSON types.
+
+    Raises
+    ------
+    NotFinite
+        When a figure in it is infinite or not a number, which JSON cannot say.
+    """
+    found = _plain(answer, "")
     assert isinstance(found, dict)
     return found
 
@@ -45,14 +55,20 @@ def plain(answer: object) -> dict[str, Any]:
 _BARE = {float, int, str, bool, type(None)}
 
 
-def _plain(value: Any) -> Any:
+def _plain(value: Any, name: str) -> Any:
     if is_dataclass(value) and not isinstance(value, type):
-        return {field.name: _plain(getattr(value, field.name)) for field in fields(value)}
+        return {field.name: _plain(getattr(value, field.name), field.name) for field in fields(value)}
     if isinstance(value, dict):
-        return {name: _plain(one) for name, one in value.items()}
+        return {key: _plain(one, str(key)) for key, one in value.items()}
     if isinstance(value, (list, tuple)):
-        # a long list of plain numbers is looked at as a whole
-        return list(value) if set(map(type, value)) <= _BARE else [_plain(one) for one in value]
+        kinds = set(map(type, value))
+        if kinds == {float}:  # a spectrum has thousands of them, looked at as a whole
+            if not all(map(math.isfinite, value)):
+                raise NotFinite(name)
+            return list(value)
+        return list(value) if kinds <= _BARE - {float} else [_plain(one, name) for one in value]
+    if isinstance(value, float) and not math.isfinite(value):
+        raise NotFinite(name)
     return value
 
 
@@ -70,12 +86,14 @@ def _join(path: str, name: str) -> str:
     return f"{path}.{name}" if path else name
 
 
-def _object(kind: type[Any], value: object, path: str, ignored: list[str]) -> Any:
+def _object(kind: type[Any], value: object, path: str) -> Any:
     if not isinstance(value, dict):
         raise InvalidInput(path, "Give an object with named fields here.")
     hints = _hints(kind)
     known = {field.name: field for field in fields(kind)}
-    ignored.extend(_join(path, str(name)) for name in value if name not in known)
+    for name in value:
+        if name not in known:
+            raise UnknownField(_join(path, str(name)), str(name), list(known))
     given: dict[str, Any] = {}
     for name, field in known.items():
         optional = field.default is not MISSING or field.default_factory is not MISSING
@@ -83,20 +101,27 @@ def _object(kind: type[Any], value: object, path: str, ignored: list[str]) -> An
             if not optional:
                 raise InvalidInput(_join(path, name), f"The field {name} is missing.")
             continue
-        given[name] = _value(hints[name], value[name], _join(path, name), ignored)
+        given[name] = _value(hints[name], value[name], _join(path, name))
     try:
         return kind(**given)
     except InvalidInput as wrong:
         raise (wrong.under(path) if path else wrong) from None
 
 
+def _all_sane(value: list[Any]) -> bool:
+    """Whether a list holds finite floats of a sane size alone; a recording has a million of them, so it is looked at as a whole."""
+    if set(map(type, value)) != {float} or not (min(value) >= -GREATEST and max(value) <= GREATEST):
+        return False
+    return math.isfinite(math.fsum(value))  # min and max may step over what is not a number
+
+
 def _number(kind: type[Any], value: object, path: str) -> float | int:
     if isinstance(value, bool) or not isinstance(value, (int, float)):
         raise InvalidInput(path, "Give a plain number here, without a unit or quotation marks.")
-    if isinstance(value, int) and abs(value) > 10**15:
-        raise InvalidInput(path, "This number is too large to mean anything here.")
-    if not math.isfinite(value):
+    if isinstance(value, float) and not math.isfinite(value):
         raise InvalidInput(path, "Give a finite number here.")
+    if abs(value) > GREATEST:
+        raise InvalidInput(path, "This number is too large to mean anything here.")
     if kind is float:
         return float(value)
     if float(value) != int(value):
@@ -113,13 +138,13 @@ def _shaped(kind: Any, value: object) -> bool:
     return get_origin(kind) not in (list, dict) and not is_dataclass(kind)
 
 
-def _value(kind: Any, value: object, path: str, ignored: list[str]) -> Any:
+def _value(kind: Any, value: object, path: str) -> Any:
     origin = get_origin(kind)
     if origin in (Union, types.UnionType):
         if value is None:
             return None
         inner = [option for option in get_args(kind) if option is not type(None)]
-        return _value(next((option for option in inner if _shaped(option, value)), inner[0]), value, path, ignored)
+        return _value(next((option for option in inner if _shaped(option, value)), inner[0]), value, path)
     if origin is Literal:
         choices = get_args(kind)
         if not isinstance(value, str) or value not in choices:
@@ -128,15 +153,15 @@ def _value(kind: Any, value: object, path: str, ignored: list[str]) -> Any:
     if origin is dict:
         if not isinstance(value, dict):
             raise InvalidInput(path, "Give an object with named values here.")
-        return {str(name): _value(get_args(kind)[1], one, _join(path, str(name)), ignored) for name, one in value.items()}
+        return {str(name): _value(get_args(kind)[1], one, _join(path, str(name))) for name, one in value.items()}
     if origin is list:
         if not isinstance(value, list):
             raise InvalidInput(path, "Give a list here.")
-        if get_args(kind)[0] is float and set(map(type, value)) == {float} and math.isfinite(math.fsum(map(abs, value))):
-            return value  # a recording has a million of them
-        return [_value(get_args(kind)[0], one, f"{path}[{index}]", ignored) for index, one in enumerate(value)]
+        if get_args(kind)[0] is float and _all_sane(value):
+            return value
+        return [_value(get_args(kind)[0], one, f"{path}[{index}]") for index, one in enumerate(value)]
     if is_dataclass(kind) and isinstance(kind, type):
-        return _object(kind, value, path, ignored)
+        return _object(kind, value, path)
     if kind in (float, int):
         return _number(kind, value, path)
     if not isinstance(value, kind):

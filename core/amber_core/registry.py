@@ -9,7 +9,7 @@ from importlib import import_module
 from typing import Any, get_type_hints
 
 from amber_core import payload as codec
-from amber_core.errors import UnknownComputation
+from amber_core.errors import NotFinite, UnknownComputation
 
 _WHERE = {
     "backlash.assess": ("amber_core.backlash.assess", "assess_backlash"),
@@ -113,16 +113,17 @@ def find(name: str) -> Computation:
 def run(name: str, payload: dict[str, Any]) -> dict[str, Any]:
     """Answer a question given and returned in plain JSON types.
 
-    Fields that no computation of this name knows change nothing, and are listed under ``ignored_fields``.
-
     Raises
     ------
     UnknownComputation
         When there is no such name.
     InvalidInput
-        When something in the payload can be mended; carries the field's path.
+        When something in the payload can be mended; carries the field's path. An unknown field carries the nearest known name as its hint.
     """
     computation = find(name)
-    question, ignored = codec.read(computation.question, payload)
-    answer = codec.plain(computation.function(question))
-    return {**answer, "ignored_fields": ignored} if ignored else answer
+    question = codec.read(computation.question, payload)
+    try:
+        answer = computation.function(question)
+    except ArithmeticError:  # figures possible one by one, and absurd together
+        raise NotFinite("answer") from None
+    return codec.plain(answer)

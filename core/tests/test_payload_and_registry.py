@@ -1,15 +1,18 @@
-"""Questions in plain JSON types: what is wrong is named by its path, in a sentence; unknown fields are said, not swallowed."""
+"""Questions in plain JSON types: what is wrong is named by its path, in a sentence; an unknown field is refused with the nearest."""
 
 from __future__ import annotations
 
 import subprocess
 import sys
+from dataclasses import dataclass
+from math import inf, nan
 from pathlib import Path
 from typing import get_type_hints
 from unittest import TestCase
 
+from amber_core import payload as codec
 from amber_core import registry
-from amber_core.errors import InvalidInput, UnknownComputation
+from amber_core.errors import InvalidInput, NotFinite, UnknownComputation, UnknownField
 
 CORE = Path(__file__).resolve().parents[1]
 ROUND = {"readings": [{"angle_deg": 0, "value_mm": 0.2}], "min_mm": 0.1}
@@ -48,10 +51,48 @@ class WrongPayloads(TestCase):
     def test_null_stands_for_an_optional_field(self) -> None:
         self.assertEqual(registry.run("backlash.assess", {**ROUND, "max_mm": None})["least_mm"], 0.2)
 
-    def test_unknown_fields_change_nothing_and_are_said(self) -> None:
-        payload = {"readings": [{"angle_deg": 0, "value_mm": 0.2, "mood": 1}], "min_m": 3}
-        answer = registry.run("backlash.assess", payload)
-        self.assertCountEqual(answer["ignored_fields"], ["min_m", "readings[0].mood"])
+    def test_an_unknown_field_is_refused_with_the_nearest_that_is_known(self) -> None:
+        reading = {"angle_deg": 0, "value_mm": 0.2}
+        cases = [
+            ({"readings": [reading], "min_m": 3}, "min_m", "min_mm"),
+            ({"readings": [{**reading, "valu_mm": 1}]}, "readings[0].valu_mm", "value_mm"),
+            ({"readings": [reading], "Max_MM": 0.3}, "Max_MM", "max_mm"),
+        ]
+        for payload, field, hint in cases:
+            with self.subTest(field), self.assertRaises(UnknownField) as caught:
+                registry.run("backlash.assess", payload)
+            self.assertEqual((caught.exception.field, caught.exception.hint), (field, hint))
+            self.assertIn(f"Did you mean “{hint}”?", caught.exception.message)
+            self.assertEqual(caught.exception.as_dict()["error"]["hint"], hint)
+
+    def test_a_misspelt_chain_no_longer_turns_a_front_shaft_into_a_rear_one(self) -> None:
+        with self.assertRaises(UnknownField) as caught:
+            registry.run(
+                "driveline.analyse", {"points_mm": [[0, 0, 0], [1, 0, 0]], "output_axis": [1, 0, 0], "pinion_axis": [1, 0, 0], "chian": []}
+            )
+        self.assertEqual(caught.exception.hint, "chain")
+
+    def test_an_unknown_field_below_a_union_is_refused_by_its_whole_path(self) -> None:
+        tube = {
+            "outer_mm": 76.2,
+            "wall_mm": 2.1,
+            "length_mm": 1500,
+            "material": {"e_gpa": 70, "g_gpa": 26, "density_kg_m3": 2700, "yeild_mpa": 200},
+        }
+        with self.assertRaises(UnknownField) as caught:
+            registry.run("shaft.tube", tube)
+        self.assertEqual(caught.exception.field, "material.yeild_mpa")
+
+    def test_an_answer_that_is_not_finite_is_not_given(self) -> None:
+        @dataclass
+        class Answer:
+            high: float
+            rows: list[float]
+
+        for answer, name in ((Answer(inf, [1.0]), "high"), (Answer(1.0, [1.0, nan]), "rows")):
+            with self.subTest(name), self.assertRaises(NotFinite) as caught:
+                codec.plain(answer)
+            self.assertIn(name, caught.exception.message)
 
     def test_an_unknown_name(self) -> None:
         with self.assertRaises(UnknownComputation) as caught:

@@ -122,6 +122,28 @@ class Bending(TestCase):
             ).critical_rpm
             self.assertTrue(least < found < most, found)
 
+    def test_supports_in_the_beam_itself(self) -> None:
+        ends: dict[str, Any] = {"outer_mm": 76.2, "wall_mm": 2.1, "length_mm": 1500, "end_length_mm": 90, "end_mass_kg": 2.0}
+        stiff = with_ends(FittedShaft(**ends)).critical_rpm
+        soft = with_ends(FittedShaft(**ends, support_front_n_per_m=5e6, support_rear_n_per_m=5e6)).critical_rpm
+        self.assertAlmostEqual(soft, 5102, delta=0.5)
+        # Dunkerley's sum is a lower bound of the same shaft, and not far below
+        mass = FittedShaft(**ends).mass_kg
+        bound = on_supports(SupportedShaft(mass_kg=mass, shaft_critical_rpm=stiff, support_front_n_per_m=5e6, support_rear_n_per_m=5e6))
+        self.assertTrue(0.93 * soft < bound.critical_rpm < soft < stiff)
+        one = with_ends(FittedShaft(**ends, support_rear_n_per_m=5e6)).critical_rpm
+        other = with_ends(FittedShaft(**ends, support_front_n_per_m=5e6)).critical_rpm
+        self.assertTrue(soft < one < stiff)
+        self.assertAlmostEqual(one, other, delta=1e-6 * one)
+        rigid = with_ends(FittedShaft(**ends, support_front_n_per_m=1e12, support_rear_n_per_m=1e12)).critical_rpm
+        self.assertAlmostEqual(rigid, stiff, delta=0.01)
+        # on springs far softer than the tube it is a bar that bounces: w^2 = 2 k / m
+        bounce = with_ends(FittedShaft(**ends, support_front_n_per_m=1e3, support_rear_n_per_m=1e3)).critical_rpm
+        self.assertAlmostEqual(bounce, 30 / pi * sqrt(2e3 / mass), delta=0.05)
+        with self.assertRaises(InvalidInput) as caught:
+            FittedShaft(**ends, support_front_n_per_m=5.0)
+        self.assertEqual(caught.exception.field, "support_front_n_per_m")
+
     def test_held_against_a_speed(self) -> None:
         held = {"mass_kg": 9.5, "shaft_critical_rpm": 5608, "support_front_n_per_m": 5e6, "support_rear_n_per_m": 5e6}
         safe = on_supports(SupportedShaft(**held)).allowed_rpm

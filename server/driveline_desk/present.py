@@ -79,7 +79,7 @@ def can_order(inputs: dict[str, Any]) -> bool:
 
 def inspection_out(one: JointInspection) -> dict[str, Any]:
     """A joint as it was felt, with what the rules say of it now."""
-    felt, _ = payload.read(JointFelt, one.felt)
+    felt = payload.read(JointFelt, one.felt)
     shown = {name: getattr(one, name) for name in ("shaft", "joint", "felt", "decision", "note", "by_name", "at")}
     return {"id": one.client_id, "judged": inspect_joint(felt), **shown}
 

@@ -152,3 +152,5 @@ def shaft_rpm_ok(field: str, rpm: float | None) -> None:
         On `field`.
     """
     checks.within(field, rpm, 0.0, 20000.0, "A shaft turns at 0 to 20 000 rpm.")
+    if rpm:
+        checks.above_zero(field, rpm, "The shaft speed")

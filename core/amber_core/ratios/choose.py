@@ -321,7 +321,7 @@ def _best(grades: Field) -> Field:
 def _reached(value: Field, wanted: float | None) -> Field:
     if not wanted:
         return np.ones(len(value))
-    return np.clip(value / wanted, 0.0, 1.0)
+    return np.clip(value, 0.0, wanted) / wanted
 
 
 def _top_kmh(given: ChooseQuestion, totals: Field, per_nm: float) -> Field:

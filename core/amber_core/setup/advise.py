@@ -265,7 +265,7 @@ def _proposal(given: SetupQuestion, kind: Literal["best", "smallest", "depth_onl
     last, trial = given.trials[-1], one.side.trial
     picks: SidePicks | None = one.side.picks
     grown = one.depth.shim_mm - last.depth_shim_mm
-    turned = trial.ring_side_notches is not None and last.ring_side_notches is not None
+    turned = given.adjust.carrier == "adjusters"
     return Proposal(
         kind=kind,
         depth_shim_mm=one.depth.shim_mm,
