@@ -20,6 +20,7 @@ _BIN = VENV / "bin"
 _PLAIN = ("core", "cli", "server")
 _BROWSER = "e2e"
 OPENAPI = ROOT / "docs" / "openapi.json"
+COMPUTATIONS = ROOT / "docs" / "computations.openapi.json"
 
 
 class Tally:
@@ -78,9 +79,12 @@ def _generated(tally: Tally) -> None:
     with TemporaryDirectory() as folder:
         env = environment(mode="test", database_url="postgres://amber@127.0.0.1:1/none")
         fresh, types = Path(folder) / "openapi.json", Path(folder) / "schema.d.ts"
-        export = manage("export_openapi_schema", "--api", "config.api.api", "--indent", "1", "--sorted", "--output", str(fresh))
+        export = manage("export_schema", "--output", str(fresh))
         good = _attempt("API schema exported", export, env=env)
         good = good and _attempt("API schema is current (./amber types)", ["diff", "-u", OPENAPI, fresh])
+        asked = Path(folder) / "computations.json"
+        good = good and _attempt("computations exported", manage("export_computations", "--output", str(asked)), env=env)
+        good = good and _attempt("their schema is current (./amber types)", ["diff", "-u", COMPUTATIONS, asked])
         good = good and _attempt("API types made", ["npx", "--no-install", "openapi-typescript", fresh, "-o", types], cwd=WEB)
         good = good and _attempt("API types are current (./amber types)", ["diff", "-u", WEB / "src/api/schema.d.ts", types])
     tally.add(int(good), int(not good))
@@ -90,8 +94,9 @@ def make_types() -> int:
     """Write the API schema and the front end's types anew."""
     _prepare()
     env = environment(mode="test", database_url="postgres://amber@127.0.0.1:1/none")
-    export = manage("export_openapi_schema", "--api", "config.api.api", "--indent", "1", "--sorted", "--output", str(OPENAPI))
+    export = manage("export_schema", "--output", str(OPENAPI))
     good = _attempt("API schema", export, env=env) and _attempt("API types", ["npm", "run", "-s", "types"], cwd=WEB)
+    good = good and _attempt("schema of the computations", manage("export_computations", "--output", str(COMPUTATIONS)), env=env)
     return int(not good)
 
 

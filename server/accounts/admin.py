@@ -13,4 +13,4 @@ class PersonAdmin(UserAdmin):
 
 @admin.register(Shop)
 class ShopAdmin(admin.ModelAdmin):
-    list_display = ("name", "foreman_signs")
+    list_display = ("name", "is_demo")

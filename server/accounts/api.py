@@ -7,14 +7,15 @@ from typing import Any, get_args
 
 from django.conf import settings
 from django.contrib.auth import logout
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.middleware.csrf import get_token
 from ninja import Router
 from ninja.utils import check_csrf
 
 from accounts import demo, policy, services
-from accounts.models import Shop, User
-from accounts.schemas import CsrfOut, MeOut, PreferencesIn, ShopIn, SignInIn, WelcomeOut
+from accounts.models import Shop, ShopRule, User
+from accounts.schemas import CsrfOut, MeOut, PasswordIn, PreferencesIn, RuleOut, ShopIn, SignInIn, WelcomeOut
+from records.writing import write
 from shared.refusals import NotAllowed
 from shared.schemas import ErrorOut
 
@@ -24,16 +25,21 @@ router = Router(tags=["accounts"])
 def me_out(user: User) -> dict[str, Any]:
     """The person, what they may, and the shop."""
     shop = Shop.get()
+    rule = shop.rule
     return {
         "username": user.username,
         "display_name": str(user),
-        "role": user.role,
+        "role": user.works_as,
         "length_unit": user.length_unit,
         "torque_unit": user.torque_unit,
         "theme": user.theme,
         "may": {action: policy.may(user, action) for action in get_args(policy.Action)},
-        "shop": {"name": shop.name, "foreman_signs": shop.foreman_signs, "is_demo": shop.is_demo},
+        "shop": {"name": shop.name, "foreman_signs": rule.foreman_signs, "rule": _rule_out(rule), "is_demo": shop.is_demo},
     }
+
+
+def _rule_out(rule: ShopRule) -> dict[str, Any]:
+    return {name: getattr(rule, name) for name in ("foreman_signs", "reason", "by_name")} | {"at": rule.at if rule.pk else None}
 
 
 @router.get("/csrf", auth=None, response=CsrfOut, operation_id="csrf_token")
@@ -76,14 +82,42 @@ def me(request: HttpRequest) -> dict[str, Any] | None:
     return me_out(request.user) if isinstance(request.user, User) else None
 
 
-@router.patch("/me", response={200: MeOut, 422: ErrorOut}, operation_id="set_preferences")
-def set_preferences(request: HttpRequest, data: PreferencesIn) -> dict[str, Any]:
+@router.patch("/me", response={200: MeOut, 409: ErrorOut, 422: ErrorOut}, operation_id="set_preferences")
+def set_preferences(request: HttpRequest, data: PreferencesIn) -> HttpResponse:
     """Own units and theme."""
-    return me_out(services.set_preferences(user=request.user, **data.dict()))  # type: ignore[arg-type]
+    given = {name: getattr(data, name) for name in ("length_unit", "torque_unit", "theme")}
+    return write(
+        request,
+        data,
+        command="set_preferences",
+        do=lambda writing: services.set_preferences(user=writing.by, **given),
+        show=lambda: me_out(request.user),  # type: ignore[arg-type]
+        out=MeOut,
+        status=200,
+    )
 
 
-@router.patch("/shop", response={200: MeOut, 403: ErrorOut}, operation_id="set_shop")
-def set_shop(request: HttpRequest, data: ShopIn) -> dict[str, Any]:
-    """The shop's settings."""
-    services.set_foreman_signs(by=request.user, foreman_signs=data.foreman_signs)  # type: ignore[arg-type]
-    return me_out(request.user)  # type: ignore[arg-type]
+@router.post("/me/password", response={200: MeOut, 401: ErrorOut, 422: ErrorOut}, operation_id="change_password")
+def change_password(request: HttpRequest, data: PasswordIn) -> dict[str, Any]:
+    """Another password of one's own."""
+    return me_out(services.change_password(request, data.current, data.new))
+
+
+@router.patch("/shop", response={200: MeOut, 403: ErrorOut, 409: ErrorOut}, operation_id="set_shop")
+def set_shop(request: HttpRequest, data: ShopIn) -> HttpResponse:
+    """The rule that work is signed off by; the one before stays on the record."""
+    return write(
+        request,
+        data,
+        command="set_shop",
+        do=lambda writing: services.set_rule(writing, foreman_signs=data.foreman_signs, reason=data.reason),
+        show=lambda: me_out(request.user),  # type: ignore[arg-type]
+        out=MeOut,
+        status=200,
+    )
+
+
+@router.get("/shop/rules", response=list[RuleOut], operation_id="shop_rules")
+def shop_rules(request: HttpRequest) -> list[dict[str, Any]]:
+    """Every rule that was in force, the latest first."""
+    return [_rule_out(one) for one in ShopRule.objects.order_by("-id")[:200]]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.contrib.auth.models import AbstractUser
 from django.db import models
 
-from shared.models import one_of
+from shared.models import Record, one_of
 
 
 class Role(models.TextChoices):
@@ -51,15 +51,18 @@ class User(AbstractUser):
     def __str__(self) -> str:
         return self.display_name or self.username
 
+    @property
+    def works_as(self) -> str:
+        """The role that counts: whoever may do everything to the database works as a foreman, under their own name."""
+        return Role.FOREMAN if self.is_superuser else self.role
+
 
 class Shop(models.Model):
     """The one row of the shop's settings."""
 
     id = models.PositiveSmallIntegerField(primary_key=True, default=1)
     name = models.CharField(max_length=120, default="Workshop")
-    foreman_signs = models.BooleanField(default=True, help_text="Only a foreman signs off, and never the one who measured.")
     is_demo = models.BooleanField(default=False)
-    last_job_number = models.PositiveIntegerField(default=0)
 
     class Meta:
         constraints = [models.CheckConstraint(condition=models.Q(id=1), name="shop_is_one_row")]
@@ -71,3 +74,22 @@ class Shop(models.Model):
     def get(cls) -> Shop:
         """The settings, made on first use."""
         return cls.objects.get_or_create(pk=1)[0]
+
+    @property
+    def rule(self) -> ShopRule:
+        """The rule in force."""
+        return ShopRule.objects.last() or ShopRule(foreman_signs=True, by_name="as installed")
+
+
+class ShopRule(Record):
+    """The rule that work is signed off by, every time it was set; the latest is in force. `foreman_signs`: only a foreman signs, and never
+    the one who measured."""
+
+    foreman_signs = models.BooleanField()
+    reason = models.CharField(max_length=200, blank=True)
+
+    class Meta:
+        ordering = ["id"]
+
+    def __str__(self) -> str:
+        return "a foreman who did not measure signs" if self.foreman_signs else "whoever measured may sign"

@@ -28,8 +28,8 @@ _WORDS: dict[Action, str] = {
 
 
 def may(user: User, action: Action) -> bool:
-    """Whether this person's role allows it."""
-    return user.is_authenticated and user.is_active and user.role in _ALLOWED[action]
+    """Whether this person's role allows it; a superuser works as a foreman."""
+    return user.is_authenticated and user.is_active and user.works_as in _ALLOWED[action]
 
 
 def require(user: User, action: Action) -> None:

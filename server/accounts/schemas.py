@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Annotated, Literal
 
 from ninja import Schema
 from pydantic import StringConstraints
 
-LengthUnitName = Literal["thou", "hundredths_mm", "mm"]
-TorqueUnitName = Literal["nm", "inlb"]
+from shared.schemas import Edit, LengthUnitName, Line, TorqueUnitName
+
 ThemeName = Literal["bay", "pit"]
 RoleName = Literal["technician", "foreman", "counter", "read_only"]
 
@@ -29,9 +30,19 @@ class MayOut(Schema):
     shop_settings: bool
 
 
+class RuleOut(Schema):
+    """The rule that work is signed off by, who set it, and when; no time for the one it was installed with."""
+
+    foreman_signs: bool
+    reason: str
+    by_name: str
+    at: datetime | None
+
+
 class ShopOut(Schema):
     name: str
     foreman_signs: bool
+    rule: RuleOut
     is_demo: bool
 
 
@@ -61,14 +72,22 @@ class WelcomeOut(Schema):
     demo_password: str
 
 
-class PreferencesIn(Schema):
+class PreferencesIn(Edit):
+    """Own units and theme; None leaves one as it is."""
+
     length_unit: LengthUnitName | None = None
     torque_unit: TorqueUnitName | None = None
     theme: ThemeName | None = None
 
 
-class ShopIn(Schema):
+class ShopIn(Edit):
     foreman_signs: bool
+    reason: Line = ""
+
+
+class PasswordIn(Schema):
+    current: Annotated[str, StringConstraints(min_length=1, max_length=200)]
+    new: Annotated[str, StringConstraints(min_length=1, max_length=200)]
 
 
 class CsrfOut(Schema):

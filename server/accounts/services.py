@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 from axes.handlers.proxy import AxesProxyHandler
-from django.contrib.auth import authenticate, login
+from django.contrib.auth import authenticate, login, update_session_auth_hash
+from django.contrib.auth.password_validation import validate_password
+from django.core.exceptions import ValidationError as PasswordInvalid
 from django.db import transaction
 from django.http import HttpRequest, JsonResponse
 
 from accounts import policy
-from accounts.models import Shop, User
+from accounts.models import ShopRule, User
+from records.writing import Writing
 from shared.refusals import Refusal
 
 
@@ -65,11 +68,30 @@ def set_preferences(*, user: User, length_unit: str | None, torque_unit: str | N
 
 
 @transaction.atomic
-def set_foreman_signs(*, by: User, foreman_signs: bool) -> Shop:
-    """Whether only a foreman who did not measure may sign off."""
-    policy.require(by, "shop_settings")
-    Shop.get()
-    shop = Shop.objects.select_for_update().get(pk=1)
-    shop.foreman_signs = foreman_signs
-    shop.save(update_fields=["foreman_signs"])
-    return shop
+def set_rule(writing: Writing, *, foreman_signs: bool, reason: str) -> ShopRule:
+    """Whether only a foreman who did not measure may sign off; what was in force before stays on the record."""
+    policy.require(writing.by, "shop_settings")
+    return ShopRule.objects.create(foreman_signs=foreman_signs, reason=reason, **writing.row())
+
+
+@transaction.atomic
+def change_password(request: HttpRequest, current: str, new: str) -> User:
+    """Another password of one's own; other sessions of this login end.
+
+    Raises
+    ------
+    WrongLogin, Refusal
+        When the present one is wrong, or the new one too weak.
+    """
+    user = request.user
+    assert isinstance(user, User)
+    if not user.check_password(current):
+        raise WrongLogin("This is not your present password.", code="wrong_login", field="current")
+    try:
+        validate_password(new, user)
+    except PasswordInvalid as weak:
+        raise Refusal(" ".join(weak.messages), field="new") from None
+    user.set_password(new)
+    user.save(update_fields=["password"])
+    update_session_auth_hash(request, user)
+    return user

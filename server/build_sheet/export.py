@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import json
 from base64 import b64encode
 from typing import Any
 
@@ -12,6 +13,7 @@ from django.utils import timezone
 from build_sheet.job_file import (
     FORMAT,
     VERSION,
+    AdoptionPart,
     AxleFactPart,
     BasisPart,
     CardPart,
@@ -23,27 +25,35 @@ from build_sheet.job_file import (
     InstrumentCheckPart,
     JobFile,
     JointInspectionPart,
-    LimitPart,
     NoiseFindingPart,
     PatternPart,
     PhotoPart,
-    RatioPart,
     RatioResultPart,
     ReadingPart,
     SignOffPart,
     SleeveStepPart,
     SpacerTryPart,
     StationPart,
+    StationRecordPart,
     StepPart,
     StrikeOutPart,
     TorquePart,
     TrialPart,
+    VehiclePart,
+    WayPart,
     WithdrawalPart,
+    WorkPart,
     Written,
+    content_hash,
 )
+from build_sheet.models import SignOff
 from jobs.models import Job, Place
+from records.writing import hash_of
 from setup_bench.models import Reading, Trial
+from shared.csv_out import inert
 from shared.models import Record
+from stores.sheets import content_of
+from work.models import Area, Work
 
 CSV_FIELDS = ["trial", "position_deg", "backlash_mm", "typed", "unit", "read_by", "read_at", "struck_out", "reason"]
 
@@ -57,44 +67,75 @@ def _same(record: Any, part: type, *left_out: str) -> dict[str, Any]:
     return {name: getattr(record, name) for name in part.model_fields if name not in ("id", "by", "at", *left_out)}
 
 
-def _family(job: Job) -> FamilyPart:
-    family = job.family
-    limits = [LimitPart(**_same(one, LimitPart)) for one in family.limits.all()]
-    ratios = [RatioPart(**_same(one, RatioPart)) for one in family.ratios.all()]
-    return FamilyPart(**_same(family, FamilyPart, "limits", "ratios"), limits=limits, ratios=ratios)
+def job_file_text(job: Job) -> str:
+    """The whole job as the text of its file."""
+    plain = json.loads(job_file(job).model_dump_json())
+    return json.dumps({**plain, "hash": content_hash(plain)}, indent=1, ensure_ascii=False)
 
 
 def job_file(job: Job) -> JobFile:
-    """Everything that is stored about a job."""
-    trials = list(Trial.objects.filter(job=job).with_readings().prefetch_related("photos"))
-    readings = [(trial, reading) for trial in trials for reading in trial.readings.all()]
-    strikes = [reading.strike_out for _, reading in readings if hasattr(reading, "strike_out")]
-    sign_offs = list(job.sign_offs.select_related("withdrawal"))
-    withdrawals = [one.withdrawal for one in sign_offs if hasattr(one, "withdrawal")]
+    """Everything that is stored about a job; its hash is that of the text."""
     order = list(Place)
     return JobFile(
         format=FORMAT,
         version=VERSION,
         exported_at=timezone.now(),
+        hash=hash_of(None),
         job=CardPart(id=job.pk, created_by=job.created_by_name, **_same(job, CardPart, "created_by")),
-        family=_family(job),
+        vehicle=VehiclePart(id=job.vehicle_id, **_same(job.vehicle, VehiclePart)),
         stations=[
             StationPart(**_same(one, StationPart))
             for one in sorted(job.stations.all(), key=lambda station: order.index(Place(station.place)))
         ],
-        gear_sets=[GearSetPart(**_written(one), **_same(one, GearSetPart)) for one in job.gear_sets.all()],
-        steps=[StepPart(**_written(one), step=one.step_code, **_same(one, StepPart, "step")) for one in job.step_records.all()],
-        trials=[TrialPart(**_written(one), **_same(one, TrialPart)) for one in trials],
-        readings=[ReadingPart(**_written(one), trial=trial.client_id, **_same(one, ReadingPart, "trial")) for trial, one in readings],
-        strike_outs=[StrikeOutPart(**_written(one), reading=one.reading.client_id, reason=one.reason) for one in strikes],
-        sign_offs=[SignOffPart(**_written(one), **_same(one, SignOffPart)) for one in sign_offs],
-        withdrawals=[WithdrawalPart(**_written(one), sign_off=one.sign_off.client_id, reason=one.reason) for one in withdrawals],
-        **_bench_parts(job, trials),
+        station_records=[StationRecordPart(**_written(one), **_same(one, StationRecordPart)) for one in job.station_records.all()],
+        axle_facts=[AxleFactPart(**_written(one), **_same(one, AxleFactPart)) for one in job.axle_facts.all()],
+        works=[_work(one) for one in Work.objects.with_job().filter(job=job).order_by("number")],
     )
 
 
-def _bench_parts(job: Job, trials: list[Trial]) -> dict[str, list[Any]]:
-    """What was read beside the backlash."""
+def _work(work: Work) -> WorkPart:
+    """A piece of work with everything that was recorded of it."""
+    trials = list(Trial.objects.filter(work=work).with_readings().prefetch_related("photos"))
+    readings = [(trial, reading) for trial in trials for reading in trial.readings.all()]
+    strikes = [reading.strike_out for _, reading in readings if hasattr(reading, "strike_out")]
+    sign_offs = list(work.sign_offs.select_related("withdrawal", "document"))
+    withdrawals = [one.withdrawal for one in sign_offs if hasattr(one, "withdrawal")]
+    adoptions = work.sheet_adoptions.select_related("before", "after")
+    return WorkPart(
+        id=work.pk,
+        number=work.number,
+        kind=work.kind,
+        place=work.assembly.place,
+        sheet_revision=work.sheet_revision.number,
+        sheet=FamilyPart(**content_of(work.sheet)),
+        created_by=work.created_by_name,
+        created_at=work.created_at,
+        sheet_adoptions=[
+            AdoptionPart(**_written(one), before=one.before.number, after=one.after.number, reason=one.reason) for one in adoptions
+        ],
+        ways=[WayPart(**_written(one), **_same(one, WayPart)) for one in work.way_choices.all()],
+        gear_sets=[GearSetPart(**_written(one), **_same(one, GearSetPart)) for one in work.gear_sets.all()],
+        steps=[StepPart(**_written(one), step=one.step_code, **_same(one, StepPart, "step")) for one in work.step_records.all()],
+        trials=[TrialPart(**_written(one), **_same(one, TrialPart)) for one in trials],
+        readings=[ReadingPart(**_written(one), trial=trial.client_id, **_same(one, ReadingPart, "trial")) for trial, one in readings],
+        strike_outs=[StrikeOutPart(**_written(one), reading=one.reading.client_id, reason=one.reason) for one in strikes],
+        sign_offs=[_sign_off(one) for one in sign_offs],
+        withdrawals=[WithdrawalPart(**_written(one), sign_off=one.sign_off.client_id, reason=one.reason) for one in withdrawals],
+        **_bench_parts(work, trials),
+    )
+
+
+def _sign_off(one: SignOff) -> SignOffPart:
+    found = {name: getattr(one, name) for name in ("statement", "verdict", "origin")}
+    if hasattr(one, "document"):
+        kept = one.document
+        more = {"document": kept.text, "document_hash": kept.text_hash}
+        found |= {**more, "core_version": kept.core_version, "reconstructed": kept.reconstructed}
+    return SignOffPart(**_written(one), **found)
+
+
+def _bench_parts(work: Work, trials: list[Trial]) -> dict[str, list[Any]]:
+    """What was read beside the backlash, and what the desks kept."""
 
     def of_trials(name: str, part: type[Written], *left_out: str, **more: Any) -> list[Any]:
         rows = [(trial, one) for trial in trials for one in getattr(trial, name).all()]
@@ -108,41 +149,46 @@ def _bench_parts(job: Job, trials: list[Trial]) -> dict[str, list[Any]]:
             for trial, one in rows
         ]
 
-    def of_job(name: str, part: type[Written], **more: Any) -> list[Any]:
-        rows = getattr(job, name).all()
+    def of_work(name: str, part: type[Written], **more: Any) -> list[Any]:
+        rows = getattr(work, name).all()
         return [part(**_written(one), **_same(one, part, *more), **{field: take(one) for field, take in more.items()}) for one in rows]
 
+    def of_desk(area: Area, part: type[Written], **more: Any) -> list[Any]:
+        rows = work.kept_answers.filter(area=area)
+        return [part(**_written(one), **_same(one, part, *more), **{field: take(one) for field, take in more.items()}) for one in rows]
+
+    checked = [one for one in trials if hasattr(one, "conditions")]
     return {
-        "conditions": [ConditionPart(**_written(one.conditions), trial=one.client_id) for one in trials if hasattr(one, "conditions")],
-        "bases": of_job("bases", BasisPart),
+        "conditions": [ConditionPart(**_written(one.conditions), trial=one.client_id, points=one.conditions.points) for one in checked],
+        "bases": of_work("bases", BasisPart),
         "photos": of_trials("photos", PhotoPart, content=lambda one: b64encode(bytes(one.content))),
         "patterns": of_trials("patterns", PatternPart, photo=lambda one: one.photo.client_id if one.photo else None),
         "torques": of_trials("torques", TorquePart),
         "depths": of_trials("depths", DepthPart),
-        "sleeve_steps": of_job("sleeve_steps", SleeveStepPart, takes_back=lambda one: one.takes_back.client_id if one.takes_back else None),
-        "spacer_tries": of_job("spacer_tries", SpacerTryPart),
-        "instrument_checks": of_job("instrument_checks", InstrumentCheckPart),
-        "axle_facts": of_job("axle_facts", AxleFactPart),
-        "ratio_results": of_job("ratio_results", RatioResultPart),
-        "driveline_results": of_job("driveline_results", DrivelineResultPart),
-        "joint_inspections": of_job("joint_inspections", JointInspectionPart),
-        "noise_findings": of_job(
-            "noise_findings",
+        "sleeve_steps": of_work("sleeve_steps", SleeveStepPart, takes_back=lambda one: one.takes_back.client_id if one.takes_back else None),
+        "spacer_tries": of_work("spacer_tries", SpacerTryPart),
+        "instrument_checks": of_work("instrument_checks", InstrumentCheckPart),
+        "ratio_results": of_desk(Area.RATIO, RatioResultPart),
+        "driveline_results": of_desk(Area.DRIVELINE, DrivelineResultPart, shaft=lambda one: one.about),
+        "joint_inspections": of_work("joint_inspections", JointInspectionPart),
+        "noise_findings": of_desk(
+            Area.NOISE,
             NoiseFindingPart,
-            felt=lambda one: one.inputs if one.kind == "felt" else None,
-            felt_answer=lambda one: one.answer if one.kind == "felt" else None,
-            recorded=lambda one: one.inputs if one.kind == "recorded" else None,
-            recorded_answer=lambda one: one.answer if one.kind == "recorded" else None,
+            kind=lambda one: one.about,
+            felt=lambda one: one.inputs if one.about == "felt" else None,
+            felt_answer=lambda one: one.answer if one.about == "felt" else None,
+            recorded=lambda one: one.inputs if one.about == "recorded" else None,
+            recorded_answer=lambda one: one.answer if one.about == "recorded" else None,
         ),
     }
 
 
-def readings_csv(job: Job) -> str:
+def readings_csv(work: Work) -> str:
     """Every reading, struck out or not, a line each."""
     out = io.StringIO()
     table = csv.DictWriter(out, CSV_FIELDS)
     table.writeheader()
-    for trial in Trial.objects.filter(job=job).with_readings():
+    for trial in Trial.objects.filter(work=work).with_readings():
         for reading in trial.readings.all():
             table.writerow(_line(trial, reading))
     return out.getvalue()
@@ -150,20 +196,14 @@ def readings_csv(job: Job) -> str:
 
 def _line(trial: Trial, reading: Reading) -> dict[str, Any]:
     strike = getattr(reading, "strike_out", None)
-    line = {
+    return {
         "trial": trial.number,
         "position_deg": f"{reading.angle_deg:g}",
         "backlash_mm": f"{reading.value_mm:.4f}",
-        "typed": _inert(reading.typed),
+        "typed": inert(reading.typed),
         "unit": reading.unit,
-        "read_by": _inert(reading.by_name),
+        "read_by": inert(reading.by_name),
         "read_at": reading.at.isoformat(),
         "struck_out": "yes" if strike else "no",
-        "reason": _inert(strike.reason) if strike else "",
+        "reason": inert(strike.reason) if strike else "",
     }
-    return line
-
-
-def _inert(text: str) -> str:
-    """A spreadsheet must not run what somebody typed."""
-    return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text

@@ -2,28 +2,27 @@
 
 from __future__ import annotations
 
-import json
 from typing import Any
 from uuid import UUID
 
 from django.conf import settings
-from django.core.exceptions import ObjectDoesNotExist
 from django.db import IntegrityError, transaction
 from django.utils import timezone
 from pydantic import BaseModel, ValidationError
 
 from accounts import policy
-from accounts.models import User
 from amber_core import payload
-from build_sheet.job_file import FORMAT, VERSION, FamilyPart, JobFile, Written
-from build_sheet.models import SignOff, Withdrawal
-from driveline_desk.models import DrivelineResult, JointInspection
-from jobs.models import PLACES, AxleEnd, AxleFact, GearSetRecord, Job, Layout, Station, StepRecord
-from jobs.services import next_number, refresh
-from noise_finder.models import NoiseFinding
-from ratio_desk.models import RatioResult
+from amber_core.errors import InvalidInput
+from build_sheet.job_file import FORMAT, VERSION, FamilyPart, JobFile, OldJobFile, WorkPart, WorkParts, Written, content_hash, upgraded
+from build_sheet.models import Origin, SignOff, SignOffDocument, Withdrawal
+from driveline_desk.models import JointInspection
+from jobs.models import PLACES, AxleFact, Job, Station, StationRecord
+from jobs.services import lock_numbers, next_number, settle
+from records.writing import Writing
+from setup_bench.bench import Bench
 from setup_bench.models import (
     Basis,
+    BenchFinding,
     ConditionCheck,
     DepthReading,
     InstrumentCheck,
@@ -36,57 +35,68 @@ from setup_bench.models import (
     TorqueReading,
     Trial,
 )
-from setup_bench.verdicts import bench_verdicts
+from shared.json_in import read_json
+from shared.pictures import picture_in
 from shared.refusals import Conflict, Refusal, TooLarge
-from stores.models import AxleFamily, RatioOption, SpecLimit
+from stores.models import AxleFamily, RatioOption, SheetRevision, SpecLimit
+from stores.sheets import current_revision, file_revision, sheet_in
+from vehicles.models import Assembly, Vehicle
+from vehicles.services import fit_assemblies
+from work.gears import refuse_no_gears
+from work.models import Area, GearSetRecord, KeptAnswer, SheetAdoption, StepRecord, WayChoice, Work
+from work.services import procedure_of, refresh
 
 _OF_TRIALS = ("conditions", "photos", "patterns", "torques", "depths")
+_NOTHING = "Nothing was imported."
+CHANGED = "This file was changed after it was written: its hash does not fit its content."
+NO_HASH = "This file is older than hashes are: whether it was changed cannot be told."
 
 
-def read_file(content: bytes) -> JobFile:
-    """Check a file before anything is stored.
+def too_large(size: int) -> TooLarge | None:
+    """What to say to a file over the limit; None for one that is small enough."""
+    most = settings.LARGEST_IMPORT_BYTES
+    if size <= most:
+        return None
+    return TooLarge(f"The file has {size / 2**20:.0f} MB; a job has at most {most // 2**20}. {_NOTHING}", code="too_large")
+
+
+def read_file(content: bytes) -> tuple[JobFile, str]:
+    """Check a file before anything is stored; the second is what is to be said of its hash, empty when it fits.
 
     Raises
     ------
     TooLarge, Refusal
         With one sentence: too large, cut off, of another kind, newer, or a field that does not fit.
     """
-    limit = settings.LARGEST_IMPORT_BYTES
-    if len(content) > limit:
-        raise TooLarge(
-            f"The file has {len(content) / 2**20:.0f} MB; a job has at most {limit // 2**20}. Nothing was imported.", code="too_large"
-        )
-    plain = _parsed(content)
+    if (large := too_large(len(content))) is not None:
+        raise large
+    plain = read_json(content, after=_NOTHING)
     if not isinstance(plain, dict) or plain.get("format") != FORMAT:
-        raise Refusal("This is not a job file of Amber Pinion. Nothing was imported.", code="other_format")
+        raise Refusal(f"This is not a job file of Amber Pinion. {_NOTHING}", code="other_format")
     version = plain.get("version")
     if not isinstance(version, int) or isinstance(version, bool) or version < 1:
-        raise Refusal("The file does not say which version it has. Nothing was imported.", code="no_version", field="version")
+        raise Refusal(f"The file does not say which version it has. {_NOTHING}", code="no_version", field="version")
     if version > VERSION:
-        text = f"The file was written by a newer release (version {version}; this one reads up to {VERSION}). Nothing was imported."
+        text = f"The file was written by a newer release (version {version}; this one reads up to {VERSION}). {_NOTHING}"
         raise Refusal(text, code="newer_version", field="version")
     try:
-        found = JobFile.model_validate(plain)
+        if version < VERSION:
+            old = OldJobFile.model_validate(plain)
+            _check_references(old, "")
+            found, note = upgraded(old), NO_HASH
+        else:
+            found = JobFile.model_validate(plain)
+            note = "" if found.hash == content_hash(plain) else CHANGED
     except ValidationError as wrong:
         first = wrong.errors()[0]
         path = "".join(f"[{part}]" if isinstance(part, int) else f".{part}" for part in first["loc"]).lstrip(".")
-        raise Refusal(f"{path}: {first['msg'].rstrip('.')}. Nothing was imported.", code="bad_file", field=path) from None
-    _check_references(found)
-    return found
+        raise Refusal(f"{path}: {first['msg'].rstrip('.')}. {_NOTHING}", code="bad_file", field=path) from None
+    for index, work in enumerate(found.works):
+        _check_work(found, work, f"works[{index}]." if version == VERSION else "")
+    return found, note
 
 
-def _parsed(content: bytes) -> Any:
-    try:
-        return json.loads(content.decode("utf-8-sig"))
-    except UnicodeDecodeError:
-        raise Refusal("The file is not text, so it cannot be a job. Nothing was imported.", code="not_json") from None
-    except (json.JSONDecodeError, RecursionError) as wrong:
-        where = f" at line {wrong.lineno}" if isinstance(wrong, json.JSONDecodeError) else ""
-        text = f"The file is cut off or damaged{where}: export it again and take the whole file. Nothing was imported."
-        raise Refusal(text, code="not_json") from None
-
-
-def _check_references(found: JobFile) -> None:
+def _check_references(found: WorkParts, where: str) -> None:
     trials, readings = {one.id for one in found.trials}, {one.id for one in found.readings}
     sign_offs, steps = {one.id for one in found.sign_offs}, {one.id for one in found.sleeve_steps}
     pointers: list[tuple[str, str, Any, set[Any]]] = [
@@ -99,19 +109,32 @@ def _check_references(found: JobFile) -> None:
     ]
     for part, field, target, known in pointers:
         if target not in known:
-            text = f"An entry of {part} points to a {field.replace('_', ' ')} that the file does not hold ({target}). Nothing was imported."
-            raise Refusal(text, code="missing_reference", field=f"{part}.{field}")
-    adjusters = found.family.carrier_method == "adjusters"
-    for trial in found.trials:
+            text = f"An entry of {part} points to a {field.replace('_', ' ')} that the file does not hold ({target}). {_NOTHING}"
+            raise Refusal(text, code="missing_reference", field=f"{where}{part}.{field}")
+
+
+def _check_work(found: JobFile, work: WorkPart, where: str) -> None:
+    _check_references(work, where)
+    adjusters = work.sheet.carrier_method == "adjusters"
+    for trial in work.trials:
         notches = None not in (trial.ring_side_notches, trial.far_side_notches)
         stacks = None not in (trial.ring_side_pieces, trial.far_side_pieces)
         if notches is stacks or notches is not adjusters:
-            raise Refusal(f"Trial {trial.number} does not fit how this axle is set. Nothing was imported.", code="bad_file", field="trials")
-    if found.job.layout == Layout.REAR and found.job.axle == AxleEnd.FRONT:
-        raise Refusal("The file has a front axle on a rear-wheel-drive vehicle. Nothing was imported.", code="bad_file", field="job.axle")
+            raise Refusal(f"Trial {trial.number} does not fit how this axle is set. {_NOTHING}", code="bad_file", field=f"{where}trials")
+    if work.place not in PLACES[found.vehicle.layout]:
+        raise Refusal(f"The file has work on a part that such a vehicle does not have. {_NOTHING}", code="bad_file", field=f"{where}place")
+    if adjusters and work.sheet.notch_mm is None:
+        text = f"The sheet has adjusters and does not say how far a notch travels. {_NOTHING}"
+        raise Refusal(text, code="bad_file", field=f"{where}sheet.notch_mm")
+    for gears in work.gear_sets:
+        try:
+            refuse_no_gears(sheet_in(work.sheet.model_dump()), gears.pinion_teeth, gears.ring_teeth)
+        except InvalidInput as wrong:
+            text = f"{gears.pinion_teeth} and {gears.ring_teeth} teeth make no gear set for this axle: {wrong.message} {_NOTHING}"
+            raise Refusal(text, code="bad_file", field=f"{where}gear_sets") from None
 
 
-def import_job(*, by: User, content: bytes) -> Job:
+def import_job(writing: Writing, *, content: bytes) -> Job:
     """Store a job from its file.
 
     Raises
@@ -119,59 +142,118 @@ def import_job(*, by: User, content: bytes) -> Job:
     NotAllowed, TooLarge, Refusal, Conflict
         With one sentence; nothing half-written remains.
     """
-    policy.require(by, "import_job")
-    found = read_file(content)
+    policy.require(writing.by, "import_job")
+    found, note = read_file(content)
     if Job.objects.filter(pk=found.job.id).exists():
-        raise Conflict(f"Job {found.job.number} is here already. Nothing was imported.", code="here_already")
+        raise Conflict(f"Job {found.job.number} is here already. {_NOTHING}", code="here_already")
     try:
         with transaction.atomic():
-            return _store(found, by)
+            return _store(found, note, writing)
     except IntegrityError:
-        text = "Parts of this file are stored here already, or stand twice in it. Nothing was imported."
-        raise Conflict(text, code="here_already") from None
+        raise Conflict(f"Parts of this file are stored here already, or stand twice in it. {_NOTHING}", code="here_already") from None
+    except InvalidInput as wrong:
+        raise Refusal(f"What is in this file cannot be shown: {wrong.message} {_NOTHING}", code="bad_file", field=wrong.field) from None
 
 
-def _store(found: JobFile, by: User) -> Job:
-    card = found.job
-    number = card.number if not Job.objects.filter(number=card.number).exists() else next_number()
+def _store(found: JobFile, note: str, writing: Writing) -> Job:
+    card, now = found.job, timezone.now()
+    lock_numbers()
+    number = next_number() if Job.objects.filter(number=card.number).exists() else card.number
     plain = card.model_dump(exclude={"id", "number", "created_by"})
-    job = Job.objects.create(
-        pk=card.id,
-        number=number,
-        family=_family(found.family),
-        created_by_name=card.created_by,
-        next_action="",
-        imported_by_name=str(by),
-        imported_at=timezone.now(),
-        **plain,
-    )
+    imported = {"imported_by_name": str(writing.by), "imported_at": now, "imported_note": note}
+    job = Job(pk=card.id, number=number, vehicle=_vehicle(found), created_by_name=card.created_by, next_action="", **imported, **plain)
+    job.search = job.searched
+    job.save(force_insert=True)
     states = {one.place: one for one in found.stations}
     Station.objects.bulk_create(
         Station(job=job, place=place, state=states[place].state, note=states[place].note)
         if place in states
         else Station(job=job, place=place)
-        for place in PLACES[job.layout]
+        for place in PLACES[job.vehicle.layout]
     )
-    GearSetRecord.objects.bulk_create(GearSetRecord(job=job, **_record(one)) for one in found.gear_sets)
-    StepRecord.objects.bulk_create(StepRecord(job=job, step_code=one.step, **_record(one, "step")) for one in found.steps)
-    trials = {one.id: Trial.objects.create(job=job, **_record(one)) for one in found.trials}
-    readings = {one.id: Reading(trial=trials[one.trial], **_record(one, "trial")) for one in found.readings}
-    Reading.objects.bulk_create(readings.values())
-    StrikeOut.objects.bulk_create(StrikeOut(reading=readings[one.reading], **_record(one, "reading")) for one in found.strike_outs)
-    sign_offs = {one.id: SignOff.objects.create(job=job, **_record(one)) for one in found.sign_offs}
-    for one in found.withdrawals:
-        Withdrawal.objects.create(sign_off=sign_offs[one.sign_off], **_record(one, "sign_off"))
-    _store_bench(found, job, trials)
-    _store_ratios(found, job)
-    _store_drivelines(found, job)
-    _conclude(job)
+    StationRecord.objects.bulk_create(StationRecord(job=job, **_record(one)) for one in found.station_records)
+    AxleFact.objects.bulk_create(AxleFact(job=job, **_record(one)) for one in found.axle_facts)
+    works = [_store_work(job, part, writing) for part in found.works]
+    for work in works:
+        refresh(work)
+    job = Job.objects.get(pk=job.pk)
+    settle(job)
+    Job.objects.filter(pk=job.pk).update(updated_at=card.updated_at)
+    job.refresh_from_db()
     return job
 
 
-def _store_bench(found: JobFile, job: Job, trials: dict[UUID, Trial]) -> None:
+def _vehicle(found: JobFile) -> Vehicle:
+    """The vehicle of that id when it is here; else it is made from the file."""
+    part = found.vehicle
+    known = Vehicle.objects.filter(pk=part.id, layout=part.layout).first()
+    if known is not None:
+        return known
+    fields = part.model_dump(exclude={"id"})
+    new = {} if Vehicle.objects.filter(pk=part.id).exists() else {"pk": part.id}
+    vehicle = Vehicle.objects.create(**new, **fields)
+    fit_assemblies(vehicle)
+    return vehicle
+
+
+def _store_work(job: Job, part: WorkPart, writing: Writing) -> Work:
+    revision = _revision(part.sheet)
+    assembly, _ = Assembly.objects.get_or_create(vehicle=job.vehicle, place=part.place)
+    if assembly.family_id is None:
+        Assembly.objects.filter(pk=assembly.pk).update(family=revision.family)
+    made = {"created_by_name": part.created_by, "created_at": part.created_at}
+    begun = bool(part.trials or part.steps or part.gear_sets)
+    work = Work.objects.create(
+        pk=part.id,
+        job=job,
+        number=part.number,
+        kind=part.kind,
+        assembly=assembly,
+        sheet_revision=revision,
+        procedure=procedure_of(part.kind),
+        begun=begun,
+        next_action="",
+        **made,
+    )
+    GearSetRecord.objects.bulk_create(GearSetRecord(work=work, **_record(one)) for one in part.gear_sets)
+    StepRecord.objects.bulk_create(StepRecord(work=work, step_code=one.step, **_record(one, "step")) for one in part.steps)
+    WayChoice.objects.bulk_create(WayChoice(work=work, **_record(one)) for one in part.ways)
+    # which revisions the file's own shop had is not known here: both ends of an adoption are the one that came with it
+    SheetAdoption.objects.bulk_create(
+        SheetAdoption(work=work, before=revision, after=revision, **_record(one, "before", "after")) for one in part.sheet_adoptions
+    )
+    trials = {one.id: Trial.objects.create(work=work, **_record(one)) for one in part.trials}
+    readings = {one.id: Reading(trial=trials[one.trial], **_record(one, "trial")) for one in part.readings}
+    Reading.objects.bulk_create(readings.values())
+    StrikeOut.objects.bulk_create(StrikeOut(reading=readings[one.reading], **_record(one, "reading")) for one in part.strike_outs)
+    _store_bench(part, work, trials)
+    _store_desks(part, work)
+    _store_sign_offs(part, work)
+    found = Bench(work).verdicts
+    missing = " ".join(one.text for one in found.missing)[:300]
+    BenchFinding.objects.create(work=work, backlash=found.backlash, pattern=found.pattern, missing=missing)
+    return work
+
+
+def _store_sign_offs(part: WorkPart, work: Work) -> None:
+    """What the file says of sign-offs; none of them is this shop's, so the work stays to be signed here."""
+    own = {"document", "document_hash", "core_version", "reconstructed", "origin"}
+    for one in part.sign_offs:
+        signed = SignOff.objects.create(work=work, origin=Origin.FILE, **_record(one, *own))
+        if one.document is not None and one.document_hash is not None:
+            kept = {"text": one.document, "text_hash": one.document_hash, "core_version": one.core_version}
+            SignOffDocument.objects.create(sign_off=signed, reconstructed=one.reconstructed, **kept)
+    for gone in part.withdrawals:
+        signed = SignOff.objects.get(client_id=gone.sign_off)
+        Withdrawal.objects.create(sign_off=signed, **_record(gone, "sign_off"))
+
+
+def _store_bench(found: WorkPart, work: Work, trials: dict[UUID, Trial]) -> None:
     """What was read beside the backlash."""
-    Basis.objects.bulk_create(Basis(job=job, **_record(one)) for one in found.bases)
+    Basis.objects.bulk_create(Basis(work=work, **_record(one)) for one in found.bases)
     ConditionCheck.objects.bulk_create(ConditionCheck(trial=trials[one.trial], **_record(one, "trial")) for one in found.conditions)
+    for one in found.photos:
+        picture_in(one.content)
     photos = {one.id: PatternPhoto.objects.create(trial=trials[one.trial], **_record(one, "trial")) for one in found.photos}
     PatternReading.objects.bulk_create(
         PatternReading(trial=trials[one.trial], photo=photos[one.photo] if one.photo else None, **_record(one, "trial", "photo"))
@@ -182,50 +264,37 @@ def _store_bench(found: JobFile, job: Job, trials: dict[UUID, Trial]) -> None:
     steps: dict[UUID, SleeveStep] = {}
     for one in found.sleeve_steps:
         before = steps.get(one.takes_back) if one.takes_back else None
-        steps[one.id] = SleeveStep.objects.create(job=job, takes_back=before, **_record(one, "takes_back"))
-    SpacerTry.objects.bulk_create(SpacerTry(job=job, **_record(one)) for one in found.spacer_tries)
-    InstrumentCheck.objects.bulk_create(InstrumentCheck(job=job, **_record(one)) for one in found.instrument_checks)
+        steps[one.id] = SleeveStep.objects.create(work=work, takes_back=before, **_record(one, "takes_back"))
+    SpacerTry.objects.bulk_create(SpacerTry(work=work, **_record(one)) for one in found.spacer_tries)
+    InstrumentCheck.objects.bulk_create(InstrumentCheck(work=work, **_record(one)) for one in found.instrument_checks)
 
 
-def _store_ratios(found: JobFile, job: Job) -> None:
-    """What is known of the vehicle's ends, and kept answers of the ratio desk."""
-    AxleFact.objects.bulk_create(AxleFact(job=job, **_record(one)) for one in found.axle_facts)
-    RatioResult.objects.bulk_create(
-        RatioResult(
-            job=job,
-            **_record(one, "inputs", "answer"),
-            inputs=one.inputs.model_dump(mode="json"),
-            answer=one.answer.model_dump(mode="json"),
-        )
-        for one in found.ratio_results
-    )
-
-
-def _store_drivelines(found: JobFile, job: Job) -> None:
-    """Kept answers of the driveline desk, inspected joints, and findings of the noise finder; their recordings are not in the file."""
-    DrivelineResult.objects.bulk_create(
-        DrivelineResult(
-            job=job,
-            **_record(one, "inputs", "answer"),
-            inputs=one.inputs.model_dump(mode="json"),
-            answer=one.answer.model_dump(mode="json"),
-        )
-        for one in found.driveline_results
-    )
-    for one in found.joint_inspections:
-        if one.decision != one.proposed and not one.note:
-            text = f"Joint {one.joint} was decided otherwise than proposed, and the file does not say why. Nothing was imported."
+def _store_desks(found: WorkPart, work: Work) -> None:
+    """Kept answers of the desks, inspected joints, and findings of the noise finder; their recordings are not in the file."""
+    for part in found.ratio_results:
+        _keep(work, Area.RATIO, "", part, part.inputs, part.answer)
+    for one in found.driveline_results:
+        _keep(work, Area.DRIVELINE, one.shaft, one, one.inputs, one.answer)
+    for joint in found.joint_inspections:
+        if joint.decision != joint.proposed and not joint.note:
+            text = f"Joint {joint.joint} was decided otherwise than proposed, and the file does not say why. {_NOTHING}"
             raise Refusal(text, code="bad_file", field="joint_inspections")
     JointInspection.objects.bulk_create(
-        JointInspection(job=job, **_record(one, "felt"), felt=payload.plain(one.felt)) for one in found.joint_inspections
+        JointInspection(work=work, **_record(one, "felt"), felt=payload.plain(one.felt)) for one in found.joint_inspections
     )
-    for one in found.noise_findings:
-        asked, answer = (one.felt, one.felt_answer) if one.kind == "felt" else (one.recorded, one.recorded_answer)
+    for finding in found.noise_findings:
+        felt = finding.kind == "felt"
+        asked, answer = (finding.felt, finding.felt_answer) if felt else (finding.recorded, finding.recorded_answer)
         if asked is None or answer is None:
-            text = f"The finding “{one.title}” holds no question or no answer. Nothing was imported."
+            text = f"The finding “{finding.title}” holds no question or no answer. {_NOTHING}"
             raise Refusal(text, code="bad_file", field="noise_findings")
-        parts = ("felt", "felt_answer", "recorded", "recorded_answer")
-        NoiseFinding.objects.create(job=job, **_record(one, *parts), inputs=_plain(asked), answer=_plain(answer))
+        _keep(work, Area.NOISE, finding.kind, finding, asked, answer)
+
+
+def _keep(work: Work, area: Area, about: str, part: Any, inputs: Any, answer: Any) -> None:
+    """A kept answer as the file has it."""
+    plain = {"title": part.title, "engine_version": part.engine_version, "inputs": _plain(inputs), "answer": _plain(answer)}
+    KeptAnswer.objects.create(work=work, area=area, about=about, client_id=part.id, by_name=part.by, at=part.at, **plain)
 
 
 def _plain(part: Any) -> dict[str, Any]:
@@ -239,24 +308,18 @@ def _record(part: Written, *left_out: str) -> dict[str, Any]:
     return {"client_id": part.id, "by_name": part.by, "at": part.at, **plain}
 
 
-def _family(part: FamilyPart) -> AxleFamily:
-    """The shop's own family of that code; made from the file when the Stores have none."""
-    try:
-        return AxleFamily.objects.get(code=part.code)
-    except ObjectDoesNotExist:
+def _revision(part: FamilyPart) -> SheetRevision:
+    """The sheet as the file has it, below the shop's own family of that code; the family is made from the file when the Stores have none."""
+    family = AxleFamily.objects.filter(code=part.code).first()
+    if family is None:
         family = AxleFamily.objects.create(**part.model_dump(exclude={"limits", "ratios"}))
         SpecLimit.objects.bulk_create(SpecLimit(family=family, **one.model_dump()) for one in part.limits)
         RatioOption.objects.bulk_create(RatioOption(family=family, **one.model_dump()) for one in part.ratios)
-        return family
+        return current_revision(family)
+    return file_revision(family, sheet_in(_sorted(part.model_dump())), "Imported job")
 
 
-def _conclude(job: Job) -> None:
-    """Verdict, state and next action are worked out here, not believed."""
-    updated_at = job.updated_at
-    found = bench_verdicts(job)
-    job.backlash_verdict, job.pattern_verdict, job.final_missing = found.backlash, found.pattern, found.missing
-    standing = job.sign_offs.filter(withdrawal__isnull=True).last()
-    job.signed_off_at = standing.at if standing else None
-    refresh(job)
-    Job.objects.filter(pk=job.pk).update(updated_at=updated_at, version=1)
-    job.refresh_from_db()
+def _sorted(plain: dict[str, Any]) -> dict[str, Any]:
+    """Lines in the order that a sheet of the Stores has them, so that the same sheet is found again."""
+    limits = sorted(plain["limits"], key=lambda one: one["quantity"])
+    return {**plain, "limits": limits, "ratios": sorted(plain["ratios"], key=lambda one: (one["pinion_teeth"], one["ring_teeth"]))}

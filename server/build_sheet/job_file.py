@@ -1,27 +1,30 @@
-"""The open file of a job, version 2: documented in docs/formats.md, its JSON schema made from these classes.
+"""The open file of a job, version 3: documented in docs/formats.md, its JSON schema made from these classes.
 
-A file of version 1 lacks what came since and is read with the defaults below.
+Versions 1 and 2 had one piece of work, laid flat; they are read by `OldJobFile` and turned into this one.
 """
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import UTC, date, datetime
 from typing import Annotated, Any, Literal
-from uuid import UUID
+from uuid import NAMESPACE_OID, UUID, uuid5
 
-from pydantic import AwareDatetime, Base64Bytes, BaseModel, ConfigDict, Field, StringConstraints
+from pydantic import AfterValidator, AwareDatetime, Base64Bytes, BaseModel, ConfigDict, Field, StringConstraints
 
 from amber_core.driveline.inspection import JointFelt
 from amber_core.vibration.felt import Felt, FeltQuestion
 from driveline_desk.schemas import DrivelineAnswer, DrivelineInputs
-from jobs.schemas import AxleName, LayoutName, PlaceName, StationStateName, UseName, WaitsName
+from jobs.schemas import StationStateName, UseName, WaitsName
 from noise_finder.schemas import RecordedAnswer, RecordedInputs
 from ratio_desk.schemas import RatioAnswer, RatioInputs
+from records.writing import hash_of
 from setup_bench.schemas import DriveFlankName, EdgeName, FlankName, PhotoPlace, PreloadPartName, SetStateName, Share, VehicleSideName
 from stores.schemas import CarrierMethodName, QuantityName
+from vehicles.schemas import AxleName, LayoutName, PlaceName
+from work.schemas import KindName
 
 FORMAT: Literal["amber-pinion.job"] = "amber-pinion.job"
-VERSION = 2
+VERSION = 3
 
 Text = Annotated[str, StringConstraints(max_length=2000)]
 Short = Annotated[str, StringConstraints(max_length=200)]
@@ -35,6 +38,17 @@ Piece = tuple[Thickness, Annotated[int, Field(ge=1, le=100)]]
 Notches = Annotated[int, Field(ge=-10000, le=10000)]
 
 
+def _plausible(moment: datetime) -> datetime:
+    """No workshop wrote anything before 1970, and no clock is years ahead."""
+    if not 1970 <= moment.year <= datetime.now(UTC).year + 2:
+        raise ValueError("this time lies far outside any workshop's life")
+    return moment
+
+
+Moment = Annotated[AwareDatetime, AfterValidator(_plausible)]
+Hash = Annotated[str, StringConstraints(pattern=r"^[0-9a-f]{64}$")]
+
+
 class Part(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
@@ -44,7 +58,7 @@ class Written(Part):
 
     id: UUID
     by: Name
-    at: AwareDatetime
+    at: Moment
 
 
 class LimitPart(Part):
@@ -80,17 +94,47 @@ class FamilyPart(Part):
     notch_mm: Annotated[float, Field(gt=0, le=5)] | None
     torque_window_seal: Literal["included", "excluded"] = "excluded"
     bearing_offset_mm: Annotated[float, Field(ge=-2, le=2)] | None = None
+    backlash_places: Annotated[int, Field(ge=4, le=16)] = 8
     is_sample: bool
     limits: Annotated[list[LimitPart], Field(max_length=20)]
     ratios: Annotated[list[RatioPart], Field(max_length=100)]
+
+
+class VehiclePart(Part):
+    """The vehicle; its id is the shop's own, and the same vehicle is found by it again."""
+
+    id: UUID
+    owner: Annotated[str, StringConstraints(min_length=1, max_length=200)]
+    name: Annotated[str, StringConstraints(min_length=1, max_length=200)]
+    registration: Annotated[str, StringConstraints(max_length=40)] = ""
+    layout: LayoutName
+    mass_kg: Annotated[float, Field(ge=50, le=200_000)] | None = None
+    note: Text = ""
 
 
 class CardPart(Part):
     id: UUID
     number: Annotated[int, Field(ge=1, le=2_000_000_000)]
     customer: Annotated[str, StringConstraints(min_length=1, max_length=200)]
+    complaint: Told
+    use: UseName
+    use_note: Text
+    promised_on: date | None = None
+    waits_for: WaitsName
+    waits_note: Short
+    created_by: Name
+    created_at: Moment
+    updated_at: Moment
+
+
+class OldCardPart(Part):
+    """The card of versions 1 and 2, with vehicle, layout and axle on it."""
+
+    id: UUID
+    number: Annotated[int, Field(ge=1, le=2_000_000_000)]
+    customer: Annotated[str, StringConstraints(min_length=1, max_length=200)]
     vehicle: Annotated[str, StringConstraints(min_length=1, max_length=200)]
-    layout: LayoutName
+    layout: Literal["rear_drive", "four_wheel_drive"]
     axle: AxleName
     complaint: Told
     use: UseName
@@ -98,11 +142,19 @@ class CardPart(Part):
     waits_for: WaitsName
     waits_note: Short
     created_by: Name
-    created_at: AwareDatetime
-    updated_at: AwareDatetime
+    created_at: Moment
+    updated_at: Moment
 
 
 class StationPart(Part):
+    place: PlaceName
+    state: StationStateName
+    note: Short
+
+
+class StationRecordPart(Written):
+    """What was said of a part of the driveline, in order."""
+
     place: PlaceName
     state: StationStateName
     note: Short
@@ -157,6 +209,7 @@ class TrialPart(Written):
     is_final: bool = False
     conditions_asked: bool = False
     expected: ExpectedPart | None = None
+    bearing_offset_mm: Annotated[float, Field(ge=-2, le=2)] | None = None
 
 
 class ReadingPart(Written):
@@ -174,8 +227,16 @@ class StrikeOutPart(Written):
     reason: Annotated[str, StringConstraints(min_length=1, max_length=200)]
 
 
+class ConditionPointPart(Part):
+    code: Short
+    text: Short
+
+
 class ConditionPart(Written):
+    """Who confirmed what before a trial's readings counted."""
+
     trial: UUID
+    points: Annotated[list[ConditionPointPart], Field(max_length=50)] = []
 
 
 class BasisPart(Written):
@@ -184,6 +245,7 @@ class BasisPart(Written):
     set_state: SetStateName
     drive_flank: DriveFlankName
     ring_on: VehicleSideName = ""
+    places: Annotated[int, Field(ge=4, le=16)] | None = None
     found_backlash_mm: Annotated[float, Field(ge=0, le=10)] | None
     found_drive_u: Share | None
     found_drive_v: Share | None
@@ -260,6 +322,8 @@ class InstrumentCheckPart(Written):
     block_mm: Annotated[float, Field(ge=0.01, le=50)]
     block_read_mm: Number
     return_mm: Number
+    instrument: Annotated[str, StringConstraints(max_length=120)] = ""
+    resolution_mm: Annotated[float, Field(ge=0.0001, le=0.1)] = 0.01
     good: bool
 
 
@@ -317,8 +381,15 @@ class NoiseFindingPart(Written):
 
 
 class SignOffPart(Written):
+    """Who signed, and the document as text with its hash; what a file says of a sign-off is never this shop's own."""
+
     statement: Annotated[str, StringConstraints(max_length=400)]
     verdict: Literal["in", "edge", "out", "unknown"]
+    origin: Literal["here", "file"] = "file"
+    document: Annotated[str, StringConstraints(max_length=4_000_000)] | None = None
+    document_hash: Hash | None = None
+    core_version: Annotated[str, StringConstraints(max_length=20)] = ""
+    reconstructed: bool = False
 
 
 class WithdrawalPart(Written):
@@ -326,15 +397,23 @@ class WithdrawalPart(Written):
     reason: Annotated[str, StringConstraints(min_length=1, max_length=200)]
 
 
-class JobFile(Part):
-    """A whole job. Every id stands once; `trial`, `reading` and `sign_off` point to ids in the same file."""
+class AdoptionPart(Written):
+    """The work went over from one revision of its sheet to another."""
 
-    format: Literal["amber-pinion.job"]
-    version: Literal[1, 2]
-    exported_at: datetime
-    job: CardPart
-    family: FamilyPart
-    stations: Annotated[list[StationPart], Field(max_length=7)]
+    before: Annotated[int, Field(ge=1, le=1_000_000)]
+    after: Annotated[int, Field(ge=1, le=1_000_000)]
+    reason: Annotated[str, StringConstraints(min_length=1, max_length=200)]
+
+
+class WayPart(Written):
+    question: Annotated[str, StringConstraints(pattern=r"^[a-z0-9_]{1,40}$")]
+    way: Annotated[str, StringConstraints(pattern=r"^[a-z0-9_]{1,40}$")]
+    reason: Annotated[str, StringConstraints(min_length=1, max_length=200)]
+
+
+class WorkParts(Part):
+    """What was recorded of a piece of work. `trial`, `reading` and `sign_off` point to ids in the same piece of work."""
+
     gear_sets: Annotated[list[GearSetPart], Field(max_length=1000)]
     steps: Annotated[list[StepPart], Field(max_length=5000)]
     trials: Annotated[list[TrialPart], Field(max_length=1000)]
@@ -351,11 +430,93 @@ class JobFile(Part):
     sleeve_steps: Annotated[list[SleeveStepPart], Field(max_length=5000)] = []
     spacer_tries: Annotated[list[SpacerTryPart], Field(max_length=1000)] = []
     instrument_checks: Annotated[list[InstrumentCheckPart], Field(max_length=1000)] = []
-    axle_facts: Annotated[list[AxleFactPart], Field(max_length=1000)] = []
     ratio_results: Annotated[list[RatioResultPart], Field(max_length=200)] = []
     driveline_results: Annotated[list[DrivelineResultPart], Field(max_length=200)] = []
     joint_inspections: Annotated[list[JointInspectionPart], Field(max_length=1000)] = []
     noise_findings: Annotated[list[NoiseFindingPart], Field(max_length=200)] = []
+
+
+class WorkPart(WorkParts):
+    """One piece of work: its kind, the assembly it is on, and the revision of the sheet that it is judged by."""
+
+    id: UUID
+    number: Annotated[int, Field(ge=1, le=100)]
+    kind: KindName
+    place: PlaceName
+    sheet_revision: Annotated[int, Field(ge=1, le=1_000_000)] = 1
+    sheet: FamilyPart
+    created_by: Name
+    created_at: Moment
+    sheet_adoptions: Annotated[list[AdoptionPart], Field(max_length=100)] = []
+    ways: Annotated[list[WayPart], Field(max_length=1000)] = []
+
+
+class JobFile(Part):
+    """A whole job. Every id stands once; `hash` is the SHA-256 of all the rest but `exported_at`."""
+
+    format: Literal["amber-pinion.job"]
+    version: Literal[3]
+    exported_at: datetime
+    hash: Hash
+    job: CardPart
+    vehicle: VehiclePart
+    stations: Annotated[list[StationPart], Field(max_length=7)]
+    station_records: Annotated[list[StationRecordPart], Field(max_length=5000)] = []
+    axle_facts: Annotated[list[AxleFactPart], Field(max_length=1000)] = []
+    works: Annotated[list[WorkPart], Field(min_length=1, max_length=20)]
+
+
+class OldJobFile(WorkParts):
+    """A whole job of versions 1 and 2: one piece of work, laid flat."""
+
+    format: Literal["amber-pinion.job"]
+    version: Literal[1, 2]
+    exported_at: datetime
+    job: OldCardPart
+    family: FamilyPart
+    stations: Annotated[list[StationPart], Field(max_length=7)]
+    axle_facts: Annotated[list[AxleFactPart], Field(max_length=1000)] = []
+
+
+_NO_HASH = "0" * 64
+
+
+def upgraded(old: OldJobFile) -> JobFile:
+    """A file of version 1 or 2 as one of version 3: its one piece of work has the job's own id, as jobs from before have."""
+    card = old.job
+    parts = {name: getattr(old, name) for name in WorkParts.model_fields}
+    work = WorkPart.model_construct(
+        id=card.id,
+        number=1,
+        kind="ring_and_pinion",
+        place="front_axle" if card.axle == "front" else "rear_axle",
+        sheet_revision=1,
+        sheet=old.family,
+        created_by=card.created_by,
+        created_at=card.created_at,
+        sheet_adoptions=[],
+        ways=[],
+        **parts,
+    )
+    vehicle = VehiclePart(id=uuid5(NAMESPACE_OID, f"{card.customer}|{card.vehicle}|{card.layout}"), owner=card.customer, name=card.vehicle, layout=card.layout)
+    plain = {name: getattr(card, name) for name in CardPart.model_fields if name != "promised_on"}
+    return JobFile.model_construct(
+        format=FORMAT,
+        version=3,
+        exported_at=old.exported_at,
+        hash=_NO_HASH,
+        job=CardPart(**plain),
+        vehicle=vehicle,
+        stations=old.stations,
+        station_records=[],
+        axle_facts=old.axle_facts,
+        works=[work],
+    )
+
+
+def content_hash(plain: dict[str, Any]) -> str:
+    """What a file's hash is of: everything but the hash itself and the time it was written out."""
+    return hash_of({name: one for name, one in plain.items() if name not in ("hash", "exported_at")})
 
 
 def json_schema() -> dict[str, Any]:

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import Literal
 from uuid import UUID
 
 from ninja import Schema
 
-from shared.schemas import Line, Written
+from shared.schemas import Edit, Line, Written
 
 
 class SignOffIn(Written):
@@ -18,22 +19,44 @@ class WithdrawIn(Written):
     reason: Line
 
 
+class DocumentOut(Schema):
+    """What was signed: its hash, the version that worked it out, the rule in force; `changed` when the text does not fit the hash."""
+
+    hash: str
+    core_version: str
+    reconstructed: bool
+    changed: bool
+    rule: bool
+
+
 class SignOffOut(Schema):
+    """`origin` file: the file said so, and nobody signed it here."""
+
+    id: UUID
     by_name: str
     at: datetime
     statement: str
+    origin: Literal["here", "file"]
     withdrawn_reason: str | None
+    document: DocumentOut | None
 
 
 class SheetOut(Schema):
     """`cannot_sign` says what keeps this person from signing; null when nothing does."""
 
     job_id: UUID
+    work_id: UUID
     job_number: int
     vehicle: str
+    title: str
     signed: bool
+    imported_note: str
     cannot_sign: str | None
     sign_offs: list[SignOffOut]
+
+
+class ImportIn(Edit):
+    """What goes beside a job file."""
 
 
 class ImportedOut(Schema):

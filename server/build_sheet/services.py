@@ -1,4 +1,4 @@
-"""Signing a job off, and taking that back."""
+"""Signing a piece of work off, and taking that back."""
 
 from __future__ import annotations
 
@@ -6,85 +6,98 @@ from uuid import UUID
 
 from django.db import transaction
 from django.http import Http404
-from django.utils import timezone
 
 from accounts import policy
 from accounts.models import Role, Shop, User
-from build_sheet.models import SignOff, Withdrawal
-from jobs.models import AxleEnd, Job, Place, StationState, Verdict
-from jobs.run_sheet import RunSheet
-from jobs.services import open_job, refresh
-from setup_bench.estimate import live
+from build_sheet.documents import document_of, keep_document
+from build_sheet.models import Origin, SignOff, SignOffDocument, Withdrawal
+from jobs.models import StationState
+from jobs.services import find_station
+from records.writing import Writing
+from setup_bench.bench import bench_of, live
 from shared.refusals import NotAllowed, Refusal
+from work.models import Work
+from work.run_sheet import RunSheet
+from work.services import forget, open_work, refresh
 
 STATEMENT = "The readings of the final trial, the hold points and the record are complete, and the maker's manual was followed."
 
 
-def why_not(job: Job, user: User) -> str | None:
-    """What keeps this person from signing this job off; None when nothing does."""
-    if job.signed_off_at is not None:
-        return "The job is signed off."
+def why_not(work: Work, user: User) -> str | None:
+    """What keeps this person from signing this work off; None when nothing does."""
+    if work.signed_off_at is not None:
+        return "The work is signed off."
     if not policy.may(user, "sign_off"):
-        return "Your login cannot sign a job off; a foreman or technician can."
-    if Shop.get().foreman_signs:
-        if user.role != Role.FOREMAN:
+        return "Your login cannot sign work off; a foreman or technician can."
+    if Shop.get().rule.foreman_signs:
+        if user.works_as != Role.FOREMAN:
             return "In this shop a foreman signs off."
-        if _measured(job, user):
+        if _measured(work, user):
             return "You measured the final trial yourself: another foreman signs it off."
-    step = RunSheet(job).next
+    step = RunSheet(work).next
     if step is not None:
         return f"Not every step is passed: “{step.title}” is next."
-    if job.backlash_verdict not in (Verdict.IN, Verdict.EDGE):
+    finding = getattr(work, "bench_finding", None)
+    if finding is None or finding.backlash not in ("in", "edge"):
         return "The backlash of the final trial is not in its window."
     return None
 
 
-def _measured(job: Job, user: User) -> bool:
-    last = job.trials.with_readings().last()
-    readings = live(last) if last else []
-    return any(one.by_id == user.pk or (one.by_id is None and one.by_name == str(user)) for one in readings)
+def _measured(work: Work, user: User) -> bool:
+    """Whether this person read anything of the final trial: backlash, a pattern or a torque."""
+    trials = bench_of(work.pk).trials
+    if not trials:
+        return False
+    read = [*live(trials[-1]), *trials[-1].patterns.all(), *trials[-1].torques.all()]
+    return any(one.by_id == user.pk or (one.by_id is None and one.by_name == str(user)) for one in read)
 
 
 @transaction.atomic
-def sign_off(*, by: User, job_id: UUID, client_id: UUID) -> Job:
-    """Answer for the job; nothing more is written to it afterwards.
+def sign_off(writing: Writing, *, work_id: UUID) -> Work:
+    """Answer for the work: its document is stored as it is now, and shown from that for ever.
 
     Raises
     ------
     Refusal, NotAllowed
         With what is missing, or who may.
     """
-    if (kept := SignOff.objects.filter(client_id=client_id, job_id=job_id).first()) is not None:
-        return kept.job
-    job = open_job(job_id, by, "sign_off")
-    reason = why_not(job, by)
+    work = open_work(work_id, writing, "sign_off")
+    reason = why_not(work, writing.by)
     if reason is not None:
         raise Refusal(reason, code="not_ready")
-    signed = SignOff.objects.create(client_id=client_id, job=job, by=by, by_name=str(by), statement=STATEMENT, verdict=job.backlash_verdict)
-    job.signed_off_at = signed.at
-    axle = Place.FRONT_AXLE if job.axle == AxleEnd.FRONT else Place.REAR_AXLE
-    job.stations.filter(place=axle).update(state=StationState.GOOD)
-    refresh(job)
-    return job
+    signed = SignOff.objects.create(work=work, statement=STATEMENT, verdict=work.bench_finding.backlash, **writing.row())
+    work.signed_off_at = signed.at
+    find_station(work.job, work.assembly.place, StationState.GOOD, writing)
+    refresh(work)
+    keep_document(signed, document_of(work.pk))
+    return work
 
 
 @transaction.atomic
-def withdraw(*, by: User, job_id: UUID, client_id: UUID, reason: str) -> Job:
-    """A foreman takes a sign-off back, with a reason; the job is open again and both rows stay."""
-    policy.require(by, "sign_off")
-    if by.role != Role.FOREMAN:
+def withdraw(writing: Writing, *, work_id: UUID, reason: str) -> Work:
+    """A foreman takes a sign-off back, with a reason; the work is open again and both rows and the document stay."""
+    policy.require(writing.by, "sign_off")
+    if writing.by.works_as != Role.FOREMAN:
         raise NotAllowed("Only a foreman takes a sign-off back.")
-    job = Job.objects.select_for_update(of=("self",)).select_related("family").filter(pk=job_id).first()
-    if job is None:
+    work = Work.objects.select_for_update(of=("self", "job")).with_job().filter(pk=work_id).first()
+    if work is None:
         raise Http404
-    if Withdrawal.objects.filter(client_id=client_id).exists():
-        return job
-    standing = job.sign_offs.filter(withdrawal__isnull=True).last()
+    standing = work.sign_offs.filter(withdrawal__isnull=True, origin=Origin.HERE).last()
     if standing is None:
-        raise Refusal("The job is not signed off.", code="not_signed")
+        raise Refusal("The work is not signed off.", code="not_signed")
     if not reason:
         raise Refusal("Say why the sign-off is taken back.", field="reason")
-    Withdrawal.objects.create(client_id=client_id, sign_off=standing, by=by, by_name=str(by), reason=reason, at=timezone.now())
-    job.signed_off_at = None
-    refresh(job)
-    return job
+    Withdrawal.objects.create(sign_off=standing, reason=reason, **writing.row())
+    work.signed_off_at = None
+    forget(work, "step_records")
+    refresh(work)
+    return work
+
+
+@transaction.atomic
+def reconstruct_documents() -> int:
+    """Documents for sign-offs that are older than documents are, made once from the records and marked so."""
+    missing = SignOff.objects.filter(document__isnull=True, origin=Origin.HERE).order_by("id")
+    for one in missing:
+        keep_document(one, document_of(one.work_id), reconstructed=True)
+    return SignOffDocument.objects.filter(reconstructed=True).count()

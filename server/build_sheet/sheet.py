@@ -1,36 +1,28 @@
-"""The build sheet: what is handed over, as a page and as PDF, both from one template."""
+"""The build sheet: what is handed over, as a page and as PDF, both from one template and from the work's document alone."""
 
 from __future__ import annotations
 
+import json
 from typing import Any
+from uuid import UUID
 
-from django.conf import settings
 from django.template.loader import render_to_string
 
+from build_sheet.documents import document_of, hash_of_text, revived, signed_document
+from build_sheet.models import SignOffDocument
 from build_sheet.services import why_not
-from driveline_desk.models import DrivelineResult
-from jobs.match import end_known
-from jobs.models import AxleEnd, Job
-from jobs.present import job_out
-from noise_finder.models import NoiseFinding
-from ratio_desk.models import RatioResult
-from setup_bench.present import bench_out
-from setup_bench.question import bench_job
 from shared.pdf import pdf_of
+from work.models import Work
 
 _VERDICT_WORDS = {"in": "In", "edge": "On the edge", "out": "Out", "unknown": "Not judged"}
 _UNIT_WORDS = {"hundredths_mm": "hundredths of a mm", "thou": "thou"}
 
 
-def sheet_context(job: Job) -> dict[str, Any]:
-    """What the template shows; lengths in mm, beside as-entered values."""
-    shown, bench = job_out(job), bench_out(bench_job(job.pk))
-    trials = bench["trials"]
+def sheet_context(document: dict[str, Any], signed: SignOffDocument | None = None) -> dict[str, Any]:
+    """What the template shows of a document; lengths in mm, beside as-entered values."""
+    document = revived(document)
+    trials = document["bench"]["trials"]
     final = trials[-1] if trials else None
-    sign_offs = [
-        {"by": one.by_name, "at": one.at, "statement": one.statement, "withdrawn": getattr(one, "withdrawal", None)}
-        for one in job.sign_offs.select_related("withdrawal")
-    ]
     for trial in trials:
         for place in ("ring_side", "far_side", "depth", "spacer"):
             if trial[place] is not None:
@@ -40,84 +32,19 @@ def sheet_context(job: Job) -> dict[str, Any]:
             bare = reading["typed"].replace(",", "").replace(".", "").isdecimal()
             reading["entered"] = f"{reading['typed']} {word}" if bare else reading["typed"]
     return {
-        "job": shown,
-        "bench": bench,
+        **document,
         "final": final,
         "earlier": trials[:-1],
-        "ends": _ends(job),
-        "match": shown["match"],
-        "ratios": [_kept_ratio(one) for one in job.ratio_results.all()],
-        "drivelines": [_kept_driveline(one) for one in job.driveline_results.all()],
-        "joints": job.joint_inspections.all(),
-        "noises": [_kept_noise(one) for one in job.noise_findings.all()],
-        "sign_offs": sign_offs,
-        "signed": job.signed_off_at is not None,
-        "zone": settings.TIME_ZONE,
-        "groups": _groups(shown["steps"]),
+        "match": document["job"]["match"],
+        "signed": signed,
+        "changed": signed is not None and hash_of_text(signed.text) != signed.text_hash,
+        "groups": _groups(document["work"]["steps"]),
         "patterns": [(f"{name.capitalize()} side", _pattern(final[name])) for name in ("drive", "coast")] if final else [],
         "torques": [("Pinion alone", final["pinion_torque"]), ("Total, carrier in", final["total_torque"])] if final else [],
-        "sleeve_end": _sleeve_end(bench["preload"]["sleeve"]),
+        "sleeve_end": _sleeve_end(document["bench"]["preload"]["sleeve"]),
         "pattern_word": _VERDICT_WORDS[final["pattern_verdict"] if final else "unknown"],
         "verdict_word": _VERDICT_WORDS[final["assessment"]["verdict"] if final and final["assessment"] else "unknown"],
     }
-
-
-def _ends(job: Job) -> list[dict[str, Any]]:
-    """Both ends of the vehicle, as far as anything was told of them."""
-    known = [(end, end_known(job, end)) for end in (AxleEnd.FRONT, AxleEnd.REAR)]
-    told = {one.end for one in job.axle_facts.all()}
-    return [{"name": AxleEnd(end).label, "ratio": one.ratio, **one.__dict__} for end, one in known if end in told]
-
-
-def _kept_ratio(kept: RatioResult) -> dict[str, Any]:
-    """A kept answer of the ratio desk, a line for each gearing."""
-    rows = []
-    for one in kept.answer["compared"]["gearings"]:
-        held = [gear["cruise_grade_pct"] for gear in one["gears"] if gear["cruise_grade_pct"] is not None]
-        rows.append(
-            {
-                "name": one["name"],
-                "rpm": one["gears"][-1]["cruise_rpm"],
-                "held": max(held, default=None),
-                "start": one["start_grade_pct"],
-                "top": one["top_kmh"],
-            }
-        )
-    fields = {name: getattr(kept, name) for name in ("title", "by_name", "at", "engine_version")}
-    tyres = {name: kept.inputs[name]["text"] for name in ("tyre_now", "tyre_planned")}
-    return {**fields, **tyres, "rows": rows, "cruise_kmh": kept.inputs["use"]["cruise_kmh"]}
-
-
-def _kept_driveline(kept: DrivelineResult) -> dict[str, Any]:
-    """A kept answer of the driveline desk: joints and limits at ride height, as it is and as tried."""
-    settings = [(word, kept.answer[name]) for word, name in (("As it was", "now"), ("With the remedy", "tried")) if kept.answer[name]]
-    rows = [
-        {
-            "name": word,
-            "joints": [f"{angle:.1f}" for angle in one["analysed"]["joint_angle_deg"]],
-            "b_eq": one["analysed"]["b_eq_deg"],
-            "uneven": one["analysed"]["uneven_pct"],
-            "out": [f"{limit['what']}: {limit['value']:.1f}, limit {limit['limit']:.1f}" for limit in _broken(one)],
-            "slip": one["slip"] and _VERDICT_WORDS[one["slip"]["verdict"]],
-        }
-        for word, one in settings
-    ]
-    fields = {name: getattr(kept, name) for name in ("title", "by_name", "at", "engine_version")}
-    return {**fields, "shaft": kept.get_shaft_display(), "rpm": kept.answer["rpm"], "rows": rows, "warnings": kept.answer["warnings"]}
-
-
-def _broken(setting: dict[str, Any]) -> list[dict[str, Any]]:
-    return [limit for limit in setting["analysed"]["limits"] if limit["verdict"] == "out"]
-
-
-def _kept_noise(kept: NoiseFinding) -> dict[str, Any]:
-    """A finding: the likeliest sources with why."""
-    ranked = kept.answer["suspects"] if kept.kind == "felt" else kept.answer["sources"]
-    rows = [
-        {"words": one["words"], "word": one["word"], "why": " ".join(one.get("reasons", [one.get("reason", "")]))} for one in ranked[:3]
-    ]
-    fields = {name: getattr(kept, name) for name in ("title", "by_name", "at", "engine_version")}
-    return {**fields, "kind": kept.get_kind_display(), "rows": rows}
 
 
 def _stack(pieces: list[dict[str, Any]]) -> str:
@@ -149,32 +76,52 @@ def _groups(steps: list[dict[str, Any]]) -> list[tuple[str, list[dict[str, Any]]
     return list(groups.items())
 
 
-def sheet_html(job: Job) -> str:
-    """The page."""
-    return render_to_string("build_sheet/sheet.html", sheet_context(job))
+def sheet_html(work: Work, sign_off: UUID | None = None) -> str:
+    """The page: of what was signed, as it was signed; of open work, as it stands. `sign_off` asks for one that was taken back."""
+    signed = signed_document(work)
+    if sign_off is not None:
+        signed = SignOffDocument.objects.filter(sign_off__client_id=sign_off, sign_off__work=work).first() or signed
+    document = json.loads(signed.text) if signed is not None else document_of(work.pk)
+    return render_to_string("build_sheet/sheet.html", sheet_context(document, signed))
 
 
-def sheet_pdf(job: Job) -> bytes:
+def sheet_pdf(work: Work, sign_off: UUID | None = None) -> bytes:
     """The same page as PDF."""
-    return pdf_of(sheet_html(job))
+    return pdf_of(sheet_html(work, sign_off))
 
 
-def sheet_state(job: Job, user: Any) -> dict[str, Any]:
+def sheet_state(work: Work, user: Any) -> dict[str, Any]:
     """Whether it is signed, by whom, and what keeps this person from signing."""
-    signs = list(job.sign_offs.select_related("withdrawal"))
+    signs = list(work.sign_offs.select_related("withdrawal", "document"))
     return {
-        "job_id": job.pk,
-        "job_number": job.number,
-        "vehicle": job.vehicle,
-        "signed": job.signed_off_at is not None,
-        "cannot_sign": why_not(job, user),
+        "job_id": work.job_id,
+        "work_id": work.pk,
+        "job_number": work.job.number,
+        "vehicle": work.job.vehicle.name,
+        "title": work.title,
+        "signed": work.signed_off_at is not None,
+        "imported_note": work.job.imported_note,
+        "cannot_sign": why_not(work, user),
         "sign_offs": [
             {
+                "id": one.client_id,
                 "by_name": one.by_name,
                 "at": one.at,
                 "statement": one.statement,
+                "origin": one.origin,
                 "withdrawn_reason": one.withdrawal.reason if hasattr(one, "withdrawal") else None,
+                "document": _document_out(one.document) if hasattr(one, "document") else None,
             }
             for one in signs
         ],
+    }
+
+
+def _document_out(document: SignOffDocument) -> dict[str, Any]:
+    return {
+        "hash": document.text_hash,
+        "core_version": document.core_version,
+        "reconstructed": document.reconstructed,
+        "changed": hash_of_text(document.text) != document.text_hash,
+        "rule": json.loads(document.text)["rule"]["foreman_signs"],
     }

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Callable
 from typing import Any
 
@@ -14,21 +13,21 @@ from pydantic import TypeAdapter
 
 from amber_core import registry
 from amber_core.errors import InvalidInput, UnknownComputation
+from shared.json_in import read_json
+from shared.refusals import Refusal
 from shared.schemas import ErrorOut
 
 RATE = AuthRateThrottle(settings.COMPUTE_RATE)  # counted by each worker for itself
+OF_THE_SCREENS = {"gearset.identify", "driveline.inspect_joint", "depth.start"}
+"""What the application's own pages ask for, and its schema therefore describes; docs/computations.openapi.json describes every one."""
 router = Router(tags=["compute"], throttle=RATE)
-
-
-def _not_finite(text: str) -> float:
-    raise ValueError(text)
 
 
 def _answer(request: HttpRequest, name: str) -> HttpResponse:
     try:
-        payload = json.loads(request.body, parse_constant=_not_finite)
-    except (ValueError, RecursionError):
-        raise InvalidInput("", "The input is not JSON: give one object with the fields of this computation.") from None
+        payload = read_json(request.body)
+    except Refusal as wrong:
+        raise InvalidInput("", f"Give one object with the fields of this computation. {wrong.message}") from None
     return JsonResponse(registry.run(name, payload))
 
 
@@ -67,7 +66,8 @@ for _name in registry.names():
         f"/compute/{_name}",
         response={422: ErrorOut},
         operation_id=f"compute_{_name.replace('.', '_')}",
-        openapi_extra=_described(_name),
+        openapi_extra=_described(_name) if _name in OF_THE_SCREENS else None,
+        include_in_schema=_name in OF_THE_SCREENS,
     )(_operation(_name))
 
 

@@ -16,15 +16,16 @@ from build_sheet.api import router as build_sheet
 from compute.api import router as compute
 from driveline_desk.api import router as driveline_desk
 from floor.api import router as floor
-from jobs.api import router as jobs
 from noise_finder.api import router as noise_finder
 from ratio_desk.api import router as ratio_desk
 from setup_bench.api import router as setup_bench
 from shared.refusals import Refusal
 from stores.api import router as stores
+from vehicles.api import router as vehicles
+from work.api import router as work
 
 api = NinjaAPI(title="Amber Pinion", version="1", auth=django_auth, docs_url=None, openapi_url=None)
-for router in (accounts, stores, floor, jobs, ratio_desk, driveline_desk, noise_finder, setup_bench, build_sheet, compute):
+for router in (accounts, stores, vehicles, floor, work, ratio_desk, driveline_desk, noise_finder, setup_bench, build_sheet, compute):
     api.add_router("", router)
 
 

@@ -5,19 +5,19 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import TYPE_CHECKING, Any
 
-import amber_core
 from amber_core import payload
 from amber_core.driveline.inspection import JointFelt, inspect_joint
 from amber_core.simulated.recorder import RecorderQuestion, csv_lines, record
 from amber_core.vibration.felt import FeltQuestion, FeltTest, Outcome, felt
 from amber_core.vibration.orders import Drivetrain
-from driveline_desk.models import DrivelineResult, JointInspection
+from driveline_desk.models import JointInspection
 from driveline_desk.schemas import DrivelineInputs
 from driveline_desk.work import work_out
-from noise_finder.models import Kind, NoiseFinding, Recording, RecordingChunk, RecordingReading, Source
+from noise_finder.models import Kind, Recording, RecordingChunk, RecordingReading, Source
 from noise_finder.schemas import RecordedInputs
 from noise_finder.services import read_in
 from noise_finder.services import work_out as hold_against
+from work.models import Area
 
 if TYPE_CHECKING:
     from demo_world.world import JobBuilder
@@ -69,9 +69,7 @@ def keep_driveline(builder: JobBuilder, title: str, given: dict[str, Any]) -> No
     """A kept answer of the driveline desk."""
     inputs = DrivelineInputs.model_validate(given)
     kept = {"inputs": inputs.model_dump(mode="json"), "answer": work_out(inputs).model_dump(mode="json")}
-    DrivelineResult.objects.create(
-        job=builder.job, title=title, shaft=inputs.readings.chain, engine_version=amber_core.__version__, **kept, **builder.record(5, 15)
-    )
+    builder.keep(Area.DRIVELINE, title, about=inputs.readings.chain, **kept)
 
 
 def feel_joints(builder: JobBuilder, *, notchy: int | None = None, joints: int = 2) -> None:
@@ -80,7 +78,7 @@ def feel_joints(builder: JobBuilder, *, notchy: int | None = None, joints: int =
         found = _NOTCHY if joint == notchy else _GOOD
         decision = inspect_joint(found).decision
         JointInspection.objects.create(
-            job=builder.job, shaft="rear", joint=joint, felt=asdict(found), proposed=decision, decision=decision, **builder.record(2, 5)
+            work=builder.work, shaft="rear", joint=joint, felt=asdict(found), proposed=decision, decision=decision, **builder.record(2, 5)
         )
 
 
@@ -94,15 +92,14 @@ def hear_rumble(builder: JobBuilder, drivetrain: Drivetrain) -> None:
         where="floor",
         outcomes=[Outcome(code="standing", result="changed")],
     )
-    version = {"engine_version": amber_core.__version__}
     kept = {"inputs": payload.plain(asked), "answer": payload.plain(felt(asked))}
-    NoiseFinding.objects.create(job=builder.job, kind=Kind.FELT, title="As the crew tells it", **kept, **version, **builder.record(2, 5))
+    builder.keep(Area.NOISE, "As the crew tells it", about=Kind.FELT, **kept)
     run = RecorderQuestion(
         drivetrain=drivetrain, faults=["prop_balance", "joint_angles"], from_kmh=30.0, to_kmh=70.0, gear_ratio=1.35, seconds=40.0, seed=7
     )
     content = "".join(csv_lines(record(run))).encode()
     recording = Recording.objects.create(
-        job=builder.job,
+        work=builder.work,
         name="slipway road, phone on the floor.csv",
         source=Source.FILE,
         size_bytes=len(content),
@@ -115,6 +112,4 @@ def hear_rumble(builder: JobBuilder, drivetrain: Drivetrain) -> None:
     read_in(recording.pk)
     held = RecordedInputs(recording=recording.client_id, drivetrain=drivetrain, gear_ratio=1.35)
     kept = {"inputs": held.model_dump(mode="json"), "answer": hold_against(held).model_dump(mode="json")}
-    NoiseFinding.objects.create(
-        job=builder.job, kind=Kind.RECORDED, recording=recording, title="Slipway road, up to 70", **kept, **version, **builder.record(2, 5)
-    )
+    builder.keep(Area.NOISE, "Slipway road, up to 70", about=Kind.RECORDED, **kept)

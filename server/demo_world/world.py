@@ -8,7 +8,7 @@ from random import Random
 from typing import Any
 
 import numpy as np
-from django.db import transaction
+from django.db import connection, transaction
 from django.utils import timezone
 
 import amber_core
@@ -17,27 +17,29 @@ from accounts.models import User
 from amber_core.contact.contact_set import contact_set
 from amber_core.gearset.identify import GearSetClues, identify_gear_set
 from amber_core.quantities import inside_per_unit
-from amber_core.setup.question import Adjust, SetupTrial
+from amber_core.setup.question import SetupTrial
 from amber_core.simulated.axle import HiddenAxle, Instruments, SimulatedAxle
 from amber_core.tyres.designation import TyreText, parse_tyre
 from amber_core.vibration.orders import Drivetrain
+from build_sheet.documents import document_of, keep_document
 from build_sheet.models import SignOff
 from build_sheet.services import STATEMENT
 from demo_world import drivelines, families, gearboxes
-from jobs.models import PLACES, AxleFact, GearSetRecord, Job, Outcome, Place, Station, StationState, StepRecord
-from jobs.run_sheet import RunSheet
-from jobs.services import next_number, refresh
-from ratio_desk.models import RatioResult
+from jobs.models import AxleFact, Job, Place, StationState
+from jobs.services import CardGiven, say_station
 from ratio_desk.schemas import RatioInputs
 from ratio_desk.work import work_out
-from setup_bench.estimate import window_of
+from records.writing import Writing
+from setup_bench.bench import Bench, bench_of
 from setup_bench.models import ConditionCheck, PatternReading, Reading, SleeveStep, StrikeOut, TorqueReading, Trial
-from setup_bench.question import depth_shims_mm, housing_of, set_of
-from setup_bench.services import expected_of
+from setup_bench.recording import conditions_of
+from setup_bench.services import expected_of, note_verdicts
 from setup_bench.stacks import Pieces
-from setup_bench.verdicts import note_verdicts
-from stores.api import ratio_out
 from stores.models import Gearbox
+from stores.present import ratio_out
+from work.models import Area, GearSetRecord, KeptAnswer, Outcome, StepRecord, Work
+from work.run_sheet import RunSheet
+from work.services import book_job, forget, refresh
 
 FIRST_NUMBER = 417
 
@@ -52,19 +54,16 @@ class Sits:
     high_deg: float = 135.0
 
 
-def simulated_axle(job: Job, truth: Sits, housing: SetupTrial, *, seed: int) -> SimulatedAxle:
-    """The axle that stands in for a real one on a job's bench, as it sits with the first trial's shims."""
-    family, known = job.family, set_of(job)
-    assert known is not None
-    window = window_of(family)
-    assert window.min_mm is not None and window.max_mm is not None
+def simulated_axle(bench: Bench, truth: Sits, housing: SetupTrial, *, seed: int) -> SimulatedAxle:
+    """The axle that stands in for a real one on a bench, as it sits with the first trial's shims."""
+    known, window = bench.known_set, bench.state.window
+    assert known is not None and window is not None
     factor = contact_set(known).plunger_per_arc
-    true = replace(known, nominal_backlash_arc_mm=(window.min_mm + window.max_mm) / 2.0 / factor)
+    true = replace(known, nominal_backlash_arc_mm=window.middle_mm / factor)
     ring = contact_set(true).ring_for_arc_mm(truth.backlash_mm / factor, pinion_mm=truth.pinion_mm)
     hidden = HiddenAxle(set=true, pinion_mm=truth.pinion_mm, ring_mm=ring, runout_mm=truth.swing_mm, runout_at_deg=truth.high_deg)
-    adjust = Adjust(shim_place=family.shim_place, carrier=family.carrier_method, notch_mm=family.notch_mm)
     instruments = Instruments(dial_sd_mm=0.002, patch_sd=0.02, shim_sd_mm=0.002, seating_sd_mm=0.004)
-    return SimulatedAxle(hidden, adjust, housing, instruments, np.random.default_rng(seed))
+    return SimulatedAxle(hidden, bench.state.adjust, housing, instruments, np.random.default_rng(seed))
 
 
 class Clock:
@@ -85,17 +84,30 @@ class Clock:
 class JobBuilder:
     """Writes one job's history with its own clock."""
 
-    def __init__(self, *, days_ago: float, by: User, fields: dict[str, object]) -> None:
-        number = next_number()
-        self.clock = Clock(days_ago, seed=number)
+    def __init__(self, *, days_ago: float, by: User, family: str, fields: dict[str, Any]) -> None:
+        waits = {name: fields.pop(name) for name in ("waits_for", "waits_note") if name in fields}
+        card = CardGiven(customer=fields["customer"], complaint=fields["complaint"], use=fields["use"], use_note=fields.get("use_note", ""))
+        of_vehicle = {name: fields[name] for name in ("vehicle", "layout", "axle")}
+        self.writing = Writing.of(by)
+        self.job = book_job(self.writing, job_id=self.writing.id, given=card, vehicle_id=None, family=family, **of_vehicle)
+        self.clock = Clock(days_ago, seed=self.job.number)
         self.by = by
-        at = self.clock.now
-        self.job = Job.objects.create(number=number, created_by=by, created_by_name=str(by), created_at=at, next_action="", **fields)
-        Station.objects.bulk_create(Station(job=self.job, place=place) for place in PLACES[self.job.layout])
+        Job.objects.filter(pk=self.job.pk).update(created_at=self.clock.now, **waits)
+        Work.objects.filter(job=self.job).update(created_at=self.clock.now)
         self.trial: Trial | None = None
         self.axle: SimulatedAxle | None = None
         self.truth = Sits(0.0, 0.16)
         self.dial_off_mm = 0.0
+
+    @property
+    def work(self) -> Work:
+        """The job's piece of work, as it stands."""
+        return Work.objects.with_job().get(job=self.job)
+
+    def keep(self, area: Area, title: str, *, about: str = "", **kept: Any) -> None:
+        """A kept answer of a desk."""
+        version = {"engine_version": amber_core.__version__}
+        KeptAnswer.objects.create(work=self.work, area=area, about=about, title=title, **kept, **version, **self.record(2, 12))
 
     def record(self, least: float = 1.0, most: float = 6.0) -> dict[str, object]:
         return {"by": self.by, "by_name": str(self.by), "at": self.clock.tick(least, most)}
@@ -105,14 +117,14 @@ class JobBuilder:
         return self
 
     def station(self, place: Place, state: StationState, note: str = "") -> JobBuilder:
-        self.job.stations.filter(place=place).update(state=state, note=note)
+        say_station(self.job.stations.get(place=place), state, note, self.record(1, 3))
         return self
 
     def teeth(self, pinion: int, ring: int, guess: float | None = None) -> JobBuilder:
         clues = GearSetClues(pinion_teeth=pinion, ring_teeth=ring, guess_ratio=guess)
         answer = asdict(identify_gear_set(clues))
         GearSetRecord.objects.create(
-            job=self.job, pinion_teeth=pinion, ring_teeth=ring, question=asdict(clues), answer=answer, **self.record()
+            work=self.work, pinion_teeth=pinion, ring_teeth=ring, question=asdict(clues), answer=answer, **self.record()
         )
         return self
 
@@ -128,8 +140,9 @@ class JobBuilder:
         self, title: str, *, planned: str, now: tuple[int, int], candidates: list[tuple[int, int]], **use: float
     ) -> JobBuilder:
         """A kept answer of the ratio desk: the tyres of this job's axle against others, by (gearbox, axle) places in the lists."""
-        family = self.job.family
-        told = self.job.axle_facts.filter(end=self.job.axle).latest("id")
+        work = self.work
+        sheet = work.sheet
+        told = self.job.axle_facts.filter(end=work.axle).latest("id")
         torque = [{"rpm": 1500, "torque_nm": 280}, {"rpm": 4000, "torque_nm": 220}]
         inputs = RatioInputs.model_validate(
             {
@@ -137,8 +150,8 @@ class JobBuilder:
                 "tyre_planned": {"text": planned},
                 "gearboxes": [{"name": one.name, "gears": one.gears} for one in Gearbox.objects.all()],
                 "axles": [
-                    {"ring_outer_diameter_mm": family.ring_outer_diameter_mm, **{k: v for k, v in ratio_out(one).items() if k != "ratio"}}
-                    for one in family.ratios.all()
+                    {"ring_outer_diameter_mm": sheet.ring_outer_diameter_mm, **{k: v for k, v in ratio_out(one).items() if k != "ratio"}}
+                    for one in sheet.ratios
                 ],
                 "now": {"gearbox": now[0], "axle": now[1]},
                 "candidates": [{"gearbox": box, "axle": axle} for box, axle in candidates],
@@ -154,7 +167,7 @@ class JobBuilder:
             }
         )
         kept = {"inputs": inputs.model_dump(mode="json"), "answer": work_out(inputs).model_dump(mode="json")}
-        RatioResult.objects.create(job=self.job, title=title, engine_version=amber_core.__version__, **kept, **self.record())
+        self.keep(Area.RATIO, title, **kept)
         return self
 
     def passes(self, *codes: str) -> JobBuilder:
@@ -163,13 +176,13 @@ class JobBuilder:
         for code in codes:
             value = entered.get(code)
             text = words.get(code, f"{value:.0f} ticked" if value else "")
-            StepRecord.objects.create(job=self.job, step_code=code, outcome=Outcome.PASSED, entered=text, value=value, **self.record(4, 25))
+            StepRecord.objects.create(work=self.work, step_code=code, outcome=Outcome.PASSED, entered=text, value=value, **self.record(4, 25))
         return self
 
     def passes_to(self, code: str) -> JobBuilder:
         """All steps before this one."""
         before = []
-        for step in RunSheet(self.job).steps:
+        for step in RunSheet(self.work).steps:
             if step.code == code:
                 break
             if step.check != "gear_set":
@@ -189,20 +202,21 @@ class JobBuilder:
 
     def _trial(self, **setting: object) -> JobBuilder:
         number = self.trial.number + 1 if self.trial else 1
+        work = self.work
         if self.trial is not None:
-            note_verdicts(self.job, self.by)
-        trial = Trial(job=self.job, number=number, **setting, **self.record(20, 45))
-        trials = list(self.job.trials.with_readings())
-        housing = housing_of(trial, depth_shims_mm([*trials, trial], self.job.family)[-1])
+            note_verdicts(Bench(work), Writing.of(self.by))
+        bench = bench_of(work.pk)
+        trial = Trial(work=work, number=number, **setting, **self.record(20, 45))
+        housing = bench.housing_of(trial, bench.trials)
         if self.axle is None:
-            self.axle = simulated_axle(self.job, self.truth, housing, seed=self.job.number)
+            self.axle = simulated_axle(bench, self.truth, housing, seed=self.job.number)
         else:
             self.axle.fit(housing)
-            trial.expected = expected_of(self.job, trials, trial)
+            trial.expected = expected_of(bench, trial)
             trial.expected_backlash_mm = trial.expected["backlash_mm"] if trial.expected else None
         trial.save()
         self.trial = trial
-        ConditionCheck.objects.create(trial=trial, **self.record(2, 5))
+        ConditionCheck.objects.create(trial=trial, points=conditions_of(trial, bench.sheet.carrier_method), **self.record(2, 5))
         return self
 
     def sits_wrong_by(self, backlash_mm: float) -> JobBuilder:
@@ -252,7 +266,7 @@ class JobBuilder:
         """The crush sleeve drawn up: turn of the nut [deg] and rotating torque [Nm]."""
         for turn, torque in steps:
             fields = {"sleeve": 1, "nut_turn_deg": turn, "rotating_torque_nm": torque, "typed": f"{torque:g}", "unit": "nm"}
-            SleeveStep.objects.create(job=self.job, **fields, **self.record(1, 3))
+            SleeveStep.objects.create(work=self.work, **fields, **self.record(1, 3))
         return self
 
     def misreads(self, angle_deg: float, typed: str, reason: str) -> JobBuilder:
@@ -283,16 +297,30 @@ class JobBuilder:
         return self
 
     def signed_by(self, foreman: User) -> JobBuilder:
+        """Signed off as it stands, with its document."""
+        self._settle()
         self.by = foreman
-        signed = SignOff.objects.create(job=self.job, statement=STATEMENT, verdict="in", **self.record(30, 90))
-        self.job.signed_off_at = signed.at
-        return self.station(Place.REAR_AXLE, StationState.GOOD)
+        work = self.work
+        signed = SignOff.objects.create(work=work, statement=STATEMENT, verdict="in", **self.record(30, 90))
+        work.signed_off_at = signed.at
+        self.station(Place.REAR_AXLE, StationState.GOOD)
+        refresh(work)
+        keep_document(signed, document_of(work.pk))
+        return self
+
+    def _settle(self) -> None:
+        work = self.work
+        if self.trial is not None:
+            note_verdicts(bench_of(work.pk), Writing.of(self.by))
+        else:
+            work.begun = work.step_records.exists() or work.gear_sets.exists()
+            forget(work, "step_records", "gear_sets")
+            refresh(work)
 
     def done(self) -> Job:
         """Verdict, state and next action as the services work them out; the time is the last record's."""
-        if self.trial is not None:
-            note_verdicts(self.job, self.by)
-        refresh(self.job)
+        if self.work.signed_off_at is None:
+            self._settle()
         Job.objects.filter(pk=self.job.pk).update(updated_at=self.clock.now)
         return self.job
 
@@ -301,18 +329,17 @@ class JobBuilder:
 def load() -> None:
     """Make the demo world once; a second call changes nothing."""
     who = people.load()
-    kinds = families.load()
+    families.load()
     gearboxes.load()
     if Job.objects.exists():
         return
-    shop = people.Shop.get()
-    shop.last_job_number = FIRST_NUMBER - 1
-    shop.save(update_fields=["last_job_number"])
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT setval('jobs_job_number', %s, false)", (FIRST_NUMBER,))
     isla, tam, greta, callum = who["isla"], who["tam"], who["greta"], who["callum"]
 
     def new(days_ago: float, by: User, family: str, **fields: object) -> JobBuilder:
-        usual = {"layout": "rear_drive", "axle": "rear", "use": "road", "family": kinds[family]}
-        return JobBuilder(days_ago=days_ago, by=by, fields={**usual, **fields})
+        usual = {"layout": "rear_drive", "axle": "rear", "use": "road"}
+        return JobBuilder(days_ago=days_ago, by=by, family=family, fields={**usual, **fields})
 
     (
         new(

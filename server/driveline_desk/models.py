@@ -1,12 +1,12 @@
-"""Kept answers of the driveline desk, and joints that were felt and looked at. Written once."""
+"""Joints that were felt and looked at. Written once."""
 
 from __future__ import annotations
 
 from django.db import models
 from django.db.models import Q
 
-from jobs.models import Job
 from shared.models import Record, one_of
+from work.models import Work
 
 
 class ShaftName(models.TextChoices):
@@ -21,31 +21,10 @@ class Decision(models.TextChoices):
     LOOK = "look", "Look further"
 
 
-class DrivelineResult(Record):
-    """What was measured and what came out, with the version that worked it out; an old one is shown as it was."""
-
-    job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="driveline_results")
-    title = models.CharField(max_length=200)
-    shaft = models.CharField(max_length=10, choices=ShaftName)
-    inputs = models.JSONField()
-    answer = models.JSONField()
-    engine_version = models.CharField(max_length=20)
-
-    class Meta:
-        ordering = ["id"]
-        constraints = [
-            models.CheckConstraint(condition=~Q(title="") & ~Q(engine_version=""), name="driveline_result_is_named"),
-            one_of("shaft", ShaftName, "driveline_result_shaft"),
-        ]
-
-    def __str__(self) -> str:
-        return self.title
-
-
 class JointInspection(Record):
     """A joint by feel and by eye, what the rules made of it, and what was decided; another decision than proposed has a note."""
 
-    job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="joint_inspections")
+    work = models.ForeignKey(Work, on_delete=models.PROTECT, related_name="joint_inspections")
     shaft = models.CharField(max_length=10, choices=ShaftName)
     joint = models.PositiveSmallIntegerField()
     felt = models.JSONField()

@@ -8,17 +8,18 @@ from django.template.loader import render_to_string
 
 from accounts.models import Shop
 from amber_core.driveline.clocking import whole_teeth
-from driveline_desk.models import DrivelineResult
+from driveline_desk.models import ShaftName
 from driveline_desk.present import can_order
 from shared.pdf import pdf_of
 from shared.refusals import Refusal
+from work.models import KeptAnswer
 
 _JOINTS = {"cardan": "single Cardan joint", "double_cardan": "double Cardan joint", "cv": "constant-velocity joint"}
 _BALANCE_SHARE = 1.1
 """A shaft is balanced a little over the greatest speed it meets, [-]."""
 
 
-def order_pdf(result: DrivelineResult) -> bytes:
+def order_pdf(result: KeptAnswer) -> bytes:
     """What a shaft maker needs: length, ends, tube, phase, balance speed.
 
     Raises
@@ -29,7 +30,7 @@ def order_pdf(result: DrivelineResult) -> bytes:
     return pdf_of(render_to_string("driveline_desk/order.html", order_context(result)))
 
 
-def order_context(result: DrivelineResult) -> dict[str, Any]:
+def order_context(result: KeptAnswer) -> dict[str, Any]:
     """What the template shows; the remedy that was tried counts, where there is one."""
     if not can_order(result.inputs):
         raise Refusal(
@@ -59,9 +60,9 @@ def order_context(result: DrivelineResult) -> dict[str, Any]:
     order = inputs["order"]
     return {
         "shop": Shop.get().name,
-        "job": result.job,
+        "job": result.work.job,
         "result": result,
-        "title": result.get_shaft_display(),
+        "title": ShaftName(result.about).label,
         "shafts": shafts,
         "face_to_face_mm": answer["face_to_face_mm"],
         "one_piece": len(shafts) == 1,

@@ -6,41 +6,44 @@ import csv
 import io
 from typing import Any
 
-import amber_core
 from amber_core import payload
 from amber_core.driveline.axes import Chain
 from amber_core.driveline.inspection import JointFelt, inspect_joint
 from amber_core.driveline.limits import Allowed
 from amber_core.driveline.readings import AxlePlace, GaugeReading, ReadingsQuestion, ReadMember, ReadShaft
 from amber_core.shafts.tube import Tube
-from driveline_desk.models import DrivelineResult, JointInspection
+from driveline_desk.models import JointInspection
 from driveline_desk.schemas import DrivelineInputs, SpeedIn, TravelIn, TubeIn
-from jobs.match import end_known
-from jobs.models import Job, Layout
+from jobs.models import PLACES, Place
+from work.kept import shown
+from work.match import end_known
+from work.models import KeptAnswer, Work
 
 
-def desk_out(job: Job) -> dict[str, Any]:
+def desk_out(work: Work) -> dict[str, Any]:
     """What the desk begins with."""
-    end = end_known(job, job.axle)
+    job, end = work.job, end_known(work.job, work.axle)
+    has_front = Place.FRONT_SHAFT in PLACES[job.vehicle.layout]
     return {
         "job_id": job.pk,
+        "work_id": work.pk,
         "job_number": job.number,
-        "vehicle": job.vehicle,
-        "layout": job.layout,
+        "vehicle": job.vehicle.name,
+        "layout": job.vehicle.layout,
         "complaint": job.complaint,
-        "signed_off": job.signed_off_at is not None,
+        "signed_off": work.signed_off_at is not None,
         "circumference_m": end.circumference_m,
         "ratio": end.ratio,
-        "first_rear": first_inputs(job, "rear"),
-        "first_front": first_inputs(job, "front") if job.layout == Layout.FOUR else None,
-        "results": [result_out(one) for one in job.driveline_results.all()],
-        "inspections": [inspection_out(one) for one in job.joint_inspections.all()],
+        "first_rear": first_inputs(work, "rear"),
+        "first_front": first_inputs(work, "front") if has_front else None,
+        "results": [result_out(one) for one in work.kept],
+        "inspections": [inspection_out(one) for one in work.joint_inspections.all()],
     }
 
 
-def first_inputs(job: Job, chain: Chain) -> DrivelineInputs:
+def first_inputs(work: Work, chain: Chain) -> DrivelineInputs:
     """What a desk begins with: sample figures that show what to measure, and what is known of the vehicle."""
-    end = end_known(job, job.axle)
+    end = end_known(work.job, work.axle)
     length = 1250.0 if chain == "rear" else 820.0
     readings = ReadingsQuestion(
         output=ReadMember(side=GaugeReading(value_deg=3.0, axle_end="lower")),
@@ -57,19 +60,10 @@ def first_inputs(job: Job, chain: Chain) -> DrivelineInputs:
     return DrivelineInputs(readings=readings, teeth=[None], speed=speed, allowed=Allowed(), travel=TravelIn(), tube=tube)
 
 
-def result_out(result: DrivelineResult, *, whole: bool = False) -> dict[str, Any]:
+def result_out(result: KeptAnswer, *, whole: bool = False) -> dict[str, Any]:
     """A kept result, with or without what it holds."""
-    shown = {
-        "id": result.client_id,
-        "title": result.title,
-        "shaft": result.shaft,
-        "engine_version": result.engine_version,
-        "is_current": result.engine_version == amber_core.__version__,
-        "can_order": can_order(result.inputs),
-        "by_name": result.by_name,
-        "at": result.at,
-    }
-    return {**shown, "inputs": result.inputs, "answer": result.answer} if whole else shown
+    listed = {**shown(result), "shaft": result.about, "can_order": can_order(result.inputs)}
+    return {**listed, "inputs": result.inputs, "answer": result.answer} if whole else listed
 
 
 def can_order(inputs: dict[str, Any]) -> bool:
@@ -84,7 +78,7 @@ def inspection_out(one: JointInspection) -> dict[str, Any]:
     return {"id": one.client_id, "judged": inspect_joint(felt), **shown}
 
 
-def result_csv(result: DrivelineResult) -> str:
+def result_csv(result: KeptAnswer) -> str:
     """A line for every joint at every place of the axle, as it is and as tried; units in the header."""
     out = io.StringIO()
     writer = csv.writer(out)

@@ -21,8 +21,8 @@ from amber_core.shafts.bending import SupportedSpeed
 from amber_core.shafts.torque import DesignTorque
 from amber_core.shafts.tube import Shaft, Tube
 from amber_core.verdicts import VerdictWord
-from jobs.schemas import LayoutName
 from shared.schemas import Line, Written
+from vehicles.schemas import LayoutName
 
 ShaftWord = Literal["rear", "front"]
 DecisionWord = Literal["reuse", "mend", "replace", "look"]
@@ -222,6 +222,7 @@ class DrivelineDeskOut(Schema):
     """What the desk begins with."""
 
     job_id: UUID
+    work_id: UUID
     job_number: int
     vehicle: str
     layout: LayoutName

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Annotated, Any
 
-from django.db.models import Q
 from django.http import HttpRequest
 from ninja import Query, Router
 
@@ -15,7 +14,7 @@ from jobs.schemas import StateName
 router = Router(tags=["floor"])
 
 PAGE = 40
-_PLAIN = ["id", "number", "customer", "vehicle", "axle", "complaint", "state", "waits_for", "waits_note", "next_action", "updated_at"]
+_PLAIN = ["id", "number", "customer", "complaint", "state", "waits_for", "waits_note", "next_action", "updated_at"]
 
 
 @router.get("/floor", response=FloorOut, operation_id="floor")
@@ -25,19 +24,16 @@ def floor(
     search: Annotated[str, Query(max_length=100)] = "",
     page: Annotated[int, Query(ge=1, le=2000)] = 1,
 ) -> dict[str, Any]:
-    """Jobs by what can be worked on now; search looks at customer, vehicle and number."""
+    """Jobs by what can be worked on now; search looks at customer, vehicle, number plate and number."""
     jobs = Job.objects.for_floor()
     if state is not None:
         jobs = jobs.filter(state=state).order_by("-updated_at", "id")
-    if words := search.strip():
-        wanted = Q(customer__icontains=words) | Q(vehicle__icontains=words)
-        if words.isdecimal() and len(words) < 9:
-            wanted |= Q(number=int(words))
-        jobs = jobs.filter(wanted)
+    for word in search.lower().split():
+        jobs = jobs.filter(search__contains=word)
     found = list(jobs[(page - 1) * PAGE : page * PAGE + 1])
     return {"jobs": [_row(job) for job in found[:PAGE]], "page": page, "more": len(found) > PAGE}
 
 
 def _row(job: Job) -> dict[str, Any]:
     words = {"state_word": job.get_state_display(), "waits_word": job.get_waits_for_display()}
-    return {**{field: getattr(job, field) for field in _PLAIN}, **words}
+    return {**{field: getattr(job, field) for field in _PLAIN}, "vehicle": job.vehicle.name, **words}

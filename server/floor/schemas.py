@@ -7,7 +7,7 @@ from uuid import UUID
 
 from ninja import Schema
 
-from jobs.schemas import AxleName, StateName, WaitsName
+from jobs.schemas import StateName, WaitsName
 
 
 class FloorJobOut(Schema):
@@ -15,7 +15,6 @@ class FloorJobOut(Schema):
     number: int
     customer: str
     vehicle: str
-    axle: AxleName
     complaint: str
     state: StateName
     state_word: str

@@ -1,57 +1,39 @@
-"""Changing a job: every write in one transaction, a retry with the same id changes nothing."""
+"""Changing a visit: its card, the map, what is known of both ends of the vehicle."""
 
 from __future__ import annotations
 
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
+from django.db import connection, transaction
 from django.http import Http404
 from django.utils import timezone
 
 from accounts import policy
-from accounts.models import Shop, User
 from accounts.policy import Action
-from amber_core.gearset.identify import GearSetClues, identify_gear_set
 from amber_core.tyres.designation import TyreText, parse_tyre
 from amber_core.tyres.rollout import RollOut, roll_out
-from jobs.models import (
-    PLACES,
-    AxleEnd,
-    AxleFact,
-    GearSetRecord,
-    Job,
-    JobState,
-    Layout,
-    Outcome,
-    Place,
-    Station,
-    StationState,
-    StepRecord,
-    Verdict,
-    WaitsFor,
-)
-from jobs.run_sheet import RunSheet
+from jobs.models import PLACES, AxleEnd, AxleFact, Job, JobState, Place, Station, StationRecord, StationState, WaitsFor
+from records.writing import Writing
 from shared.refusals import Conflict, Refusal
-from stores.services import family_by_code
+from vehicles.models import AXLE_OF, Vehicle
+from vehicles.services import change
+
+_NUMBERS_LOCK = 0x616D6265  # two numbers are never chosen at once
 
 
 @dataclass(frozen=True)
-class JobGiven:
-    """What somebody writes on the job's card."""
+class CardGiven:
+    """What somebody writes on the card of a visit."""
 
     customer: str
-    vehicle: str
-    layout: str
-    axle: str
-    family: str
     complaint: str
     use: str
     use_note: str
 
 
-def open_job(job_id: UUID, by: User, action: Action) -> Job:
+def open_job(job_id: UUID, writing: Writing, action: Action) -> Job:
     """The job, locked for this transaction, if this person may and it is not signed off.
 
     Raises
@@ -59,8 +41,8 @@ def open_job(job_id: UUID, by: User, action: Action) -> Job:
     NotAllowed, Http404, Conflict
         With the reason.
     """
-    policy.require(by, action)
-    job = Job.objects.select_for_update(of=("self",)).select_related("family").filter(pk=job_id).first()
+    policy.require(writing.by, action)
+    job = Job.objects.select_for_update(of=("self",)).select_related("vehicle").filter(pk=job_id).first()
     if job is None:
         raise Http404
     if job.signed_off_at is not None:
@@ -69,33 +51,35 @@ def open_job(job_id: UUID, by: User, action: Action) -> Job:
 
 
 def next_number() -> int:
-    """The next job number; the shop's row is locked until the transaction ends."""
-    Shop.get()
-    shop = Shop.objects.select_for_update().get(pk=1)
-    shop.last_job_number += 1
-    shop.save(update_fields=["last_job_number"])
-    return shop.last_job_number
+    """The next job number, from a sequence; numbers that imported jobs brought with them are stepped over."""
+    lock_numbers()
+    with connection.cursor() as cursor:
+        while True:
+            cursor.execute("SELECT nextval('jobs_job_number')")
+            number = int(cursor.fetchone()[0])
+            if not Job.objects.filter(number=number).exists():
+                return number
 
 
-@transaction.atomic
-def create_job(*, by: User, job_id: UUID, given: JobGiven) -> Job:
-    """Make a job with its driveline; a retry finds the first one."""
-    policy.require(by, "edit_job")
-    family = family_by_code(given.family)
-    _check_axle(given.layout, given.axle)
-    number = next_number()  # also keeps two retries from running side by side
-    if (kept := Job.objects.filter(pk=job_id).first()) is not None:
-        return kept
-    fields = {**asdict(given), "family": family}
-    job = Job(pk=job_id, number=number, created_by=by, created_by_name=str(by), next_action="", **fields)
+def lock_numbers() -> None:
+    """Nobody else chooses a job number until the transaction ends."""
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT pg_advisory_xact_lock(%s)", (_NUMBERS_LOCK,))
+
+
+def make_job(writing: Writing, *, job_id: UUID, vehicle: Vehicle, given: CardGiven) -> Job:
+    """A visit with its map; within the caller's transaction."""
+    job = Job(pk=job_id, number=next_number(), vehicle=vehicle, created_by=writing.by, created_by_name=str(writing.by), next_action="")
+    for name in ("customer", "complaint", "use", "use_note"):
+        setattr(job, name, getattr(given, name))
+    job.search = job.searched
     job.save(force_insert=True)
-    Station.objects.bulk_create(Station(job=job, place=place) for place in PLACES[given.layout])
-    refresh(job)
+    Station.objects.bulk_create(Station(job=job, place=place) for place in PLACES[vehicle.layout])
     return job
 
 
 @transaction.atomic
-def edit_job(*, by: User, job_id: UUID, version: int, changes: dict[str, Any]) -> Job:
+def edit_job(writing: Writing, *, job_id: UUID, version: int, changes: dict[str, Any]) -> Job:
     """Change the card, if nobody else has since it was read.
 
     Raises
@@ -103,66 +87,75 @@ def edit_job(*, by: User, job_id: UUID, version: int, changes: dict[str, Any]) -
     Conflict
         When the version has moved on; the caller shows both.
     """
-    job = open_job(job_id, by, "edit_job")
+    job = open_job(job_id, writing, "edit_job")
     if job.version != version:
         raise Conflict("Somebody else changed this job while you were writing. Choose what should stand.", code="conflict")
-    _check_axle(changes.get("layout", job.layout), changes.get("axle", job.axle))
-    if "family" in changes:
-        family = family_by_code(changes.pop("family"))
-        if family.pk != job.family_id and job.trials.exists():
-            raise Refusal("The axle family cannot change once trials are recorded: make a new job.", field="family")
-        job.family = family
+    named = {"vehicle": "name", "layout": "layout", "registration": "registration"}
+    of_vehicle = {named[name]: changes.pop(name) for name in list(changes) if name in named}
+    _keep_work_places(job, of_vehicle.get("layout"))
     for field, value in changes.items():
         setattr(job, field, value)
-    wanted = PLACES[job.layout]
+    vehicle = Vehicle.objects.select_for_update().get(pk=job.vehicle_id)
+    change(vehicle, of_vehicle)
+    job.vehicle = vehicle
+    _fit_stations(job)
+    job.search = job.searched
+    job.version += 1
+    settle(job)
+    return job
+
+
+def _keep_work_places(job: Job, layout: str | None) -> None:
+    if layout is None:
+        return
+    for work in job.works.select_related("assembly"):
+        if work.assembly.place not in PLACES[layout]:
+            raise Refusal("Work is booked on a part that such a vehicle does not have.", field="layout")
+
+
+def _fit_stations(job: Job) -> None:
+    wanted = PLACES[job.vehicle.layout]
     present = set(job.stations.values_list("place", flat=True))
     Station.objects.bulk_create(Station(job=job, place=place) for place in wanted if place not in present)
     job.stations.exclude(place__in=wanted).delete()
-    refresh(job)
-    return job
-
-
-def _check_axle(layout: str, axle: str) -> None:
-    if layout == Layout.REAR and axle == AxleEnd.FRONT:
-        raise Refusal("A rear-wheel-drive vehicle has no driven front axle: choose the rear axle.", field="axle")
 
 
 @transaction.atomic
-def set_station(*, by: User, job_id: UUID, place: str, state: str, note: str) -> Job:
-    """Say how a part of the driveline was found."""
-    job = open_job(job_id, by, "record")
-    if not job.stations.filter(place=place).update(state=state, note=note):
-        raise Refusal("This vehicle has no such part on its map.", code="not_found", field="place")
-    refresh(job)
-    return job
-
-
-@transaction.atomic
-def record_gear_set(*, by: User, job_id: UUID, client_id: UUID, clues: GearSetClues, chosen: tuple[int, int]) -> Job:
-    """Keep an identification: what was counted, what it gave, and the pair of teeth it was taken for.
+def set_station(writing: Writing, *, job_id: UUID, place: str, state: str, note: str, version: int) -> Job:
+    """Say how a part of the driveline was found; what was said before stays on the record.
 
     Raises
     ------
-    InvalidInput
-        When what was counted does not hold together.
+    Conflict
+        When somebody else said something of it since it was read.
     """
-    job = open_job(job_id, by, "record")
-    if not GearSetRecord.objects.filter(client_id=client_id).exists():
-        answer = identify_gear_set(clues)
-        if clues.ring_teeth is None and not any((one.pinion_teeth, one.ring_teeth) == chosen for one in answer.candidates):
-            raise Refusal("The turns counted do not allow this pair: choose one of the candidates.", field="pinion_teeth")
-        GearSetRecord.objects.create(
-            client_id=client_id,
-            job=job,
-            by=by,
-            by_name=str(by),
-            pinion_teeth=chosen[0],
-            ring_teeth=chosen[1],
-            question=asdict(clues),
-            answer=asdict(answer),
-        )
-        refresh(job)
+    job = open_job(job_id, writing, "record")
+    station = job.stations.select_for_update().filter(place=place).first()
+    if station is None:
+        raise Refusal("This vehicle has no such part on its map.", code="not_found", field="place")
+    if station.version != version:
+        raise Conflict("Somebody else has just said how this part is. Look at it before you change it.", code="conflict")
+    say_station(station, state, note, writing.row())
     return job
+
+
+def say_station(station: Station, state: str, note: str, row: dict[str, Any]) -> None:
+    """Set a station and keep the record of it; within the caller's transaction."""
+    station.state, station.note, station.version = state, note, station.version + 1
+    station.save()
+    StationRecord.objects.create(job_id=station.job_id, place=station.place, state=state, note=note, **row)
+
+
+def find_station(job: Job, place: str, state: str, writing: Writing, *, only: str | None = None) -> None:
+    """A part's state follows from work on it: set when it is another, and, with `only`, when it was that; within the transaction."""
+    station = next((one for one in job.stations.all() if one.place == place), None)
+    if station is not None and station.state != state and only in (None, station.state):
+        say_station(station, state, station.note, writing.also())
+
+
+def begin_station(job: Job, place: Place, writing: Writing) -> None:
+    """Work on a part was begun."""
+    find_station(job, place, StationState.IN_WORK, writing, only=StationState.NOT_LOOKED_AT)
 
 
 @dataclass(frozen=True)
@@ -178,7 +171,7 @@ class EndGiven:
 
 
 @transaction.atomic
-def record_axle_fact(*, by: User, job_id: UUID, client_id: UUID, given: EndGiven) -> Job:
+def record_axle_fact(writing: Writing, *, job_id: UUID, given: EndGiven) -> Job:
     """What is known of one end of the vehicle.
 
     Raises
@@ -186,15 +179,13 @@ def record_axle_fact(*, by: User, job_id: UUID, client_id: UUID, given: EndGiven
     Refusal
         When the tyre cannot be read, or only one of the tooth counts is given.
     """
-    job = open_job(job_id, by, "edit_job")
-    if AxleFact.objects.filter(client_id=client_id).exists():
-        return job
-    if job.layout == Layout.REAR and given.end == AxleEnd.FRONT:
+    job = open_job(job_id, writing, "edit_job")
+    if AXLE_OF[AxleEnd(given.end)] not in PLACES[job.vehicle.layout]:
         raise Refusal("A rear-wheel-drive vehicle has no driven front axle.", field="end")
     if (given.pinion_teeth is None) != (given.ring_teeth is None):
         raise Refusal("Give both tooth counts, or none.", field="pinion_teeth")
     if given.pinion_teeth is not None and given.ring_teeth is not None and given.ring_teeth <= given.pinion_teeth:
-        raise Refusal("The ring has more teeth than the pinion.", field="ring_teeth")
+        raise Refusal("The ring gear has more teeth than the pinion.", field="ring_teeth")
     around, measured = None, given.rollout_mm is not None
     if given.tyre.strip():
         tyre = parse_tyre(TyreText(text=given.tyre, rollout_mm=given.rollout_mm, turns=given.turns))
@@ -203,96 +194,39 @@ def record_axle_fact(*, by: User, job_id: UUID, client_id: UUID, given: EndGiven
         around = tyre.circumference_m
     elif given.rollout_mm is not None:
         around = roll_out(RollOut(rollout_mm=given.rollout_mm, turns=given.turns)).circumference_m
+    if around is not None and not 0.3 <= around <= 12.0:
+        raise Refusal(f"That would be {around:.2f} m for a turn of the wheel; a tyre rolls 0.3 to 12 m: check unit and turns.", field="rollout_mm")
     teeth = {"pinion_teeth": given.pinion_teeth, "ring_teeth": given.ring_teeth}
     fields = {"end": given.end, "tyre": given.tyre.strip(), "circumference_m": around, "measured": measured, **teeth}
-    AxleFact.objects.create(client_id=client_id, job=job, by=by, by_name=str(by), **fields)
-    refresh(job)
+    AxleFact.objects.create(job=job, **fields, **writing.row())
+    touch(job)
     return job
 
 
-@transaction.atomic
-def pass_step(*, by: User, job_id: UUID, client_id: UUID, code: str, typed: str, note: str) -> Job:
-    """Pass a step with what it asks for.
-
-    Raises
-    ------
-    Refusal, InvalidInput
-        With what keeps it shut.
-    """
-    job = open_job(job_id, by, "record")
-    if StepRecord.objects.filter(client_id=client_id).exists():
-        return job
-    taken = RunSheet(job).take(code, typed, by.torque_unit)
-    record_step(job, by, code, Outcome.PASSED, client_id=client_id, entered=taken.entered, value=taken.value, note=note)
-    refresh(job)
-    return job
+def touch(job: Job) -> None:
+    """Something was recorded on the job: it moves up on the Floor. Its card's version stays."""
+    job.updated_at = timezone.now()
+    job.save(update_fields=["updated_at"])
 
 
-@transaction.atomic
-def take_back_step(*, by: User, job_id: UUID, client_id: UUID, code: str, reason: str) -> Job:
-    """Take a passed step back, with a reason; its record stays."""
-    job = open_job(job_id, by, "record")
-    if StepRecord.objects.filter(client_id=client_id).exists():
-        return job
-    sheet = RunSheet(job)
-    sheet.step(code)
-    if code not in sheet.latest or sheet.latest[code].outcome != Outcome.PASSED:
-        raise Refusal("This step has not been passed, so it cannot be taken back.", field="step")
-    if not reason:
-        raise Refusal("Say why the step is taken back.", field="reason")
-    record_step(job, by, code, Outcome.TAKEN_BACK, client_id=client_id, note=reason)
-    refresh(job)
-    return job
-
-
-def record_step(
-    job: Job,
-    by: User,
-    code: str,
-    outcome: str,
-    *,
-    client_id: UUID | None = None,
-    entered: str = "",
-    value: float | None = None,
-    note: str = "",
-) -> None:
-    """Append a row to the run sheet; within the caller's transaction."""
-    record = StepRecord(job=job, by=by, by_name=str(by), step_code=code, outcome=outcome, entered=entered, value=value, note=note)
-    if client_id is not None:
-        record.client_id = client_id
-    record.save(force_insert=True)
-
-
-def note_bench(job: Job, by: User, *, backlash: str, pattern: str, missing: str) -> None:
-    """What the bench found; a passed hold falls back when it no longer holds. Within the caller's transaction."""
-    sheet, good = RunSheet(job), (Verdict.IN, Verdict.EDGE)
-    job.backlash_verdict, job.pattern_verdict, job.final_missing = backlash, pattern, missing
-    holds = {"backlash": backlash in good, "pattern": pattern in good, "final_reading": not missing}
-    for code, stands in holds.items():
-        latest = sheet.latest.get(code)
-        if not stands and latest is not None and latest.outcome == Outcome.PASSED:
-            record_step(job, by, code, Outcome.TAKEN_BACK, note="The readings changed after this was passed.")
-    axle = Place.FRONT_AXLE if job.axle == AxleEnd.FRONT else Place.REAR_AXLE
-    job.stations.filter(place=axle, state=StationState.NOT_LOOKED_AT).update(state=StationState.IN_WORK)
-    refresh(job)
-
-
-def refresh(job: Job) -> None:
-    """Work out state and next action anew, count the version up, save. Within the caller's transaction."""
-    sheet = RunSheet(job)
-    step = sheet.next
+def settle(job: Job) -> None:
+    """State and next action out of the pieces of work; saves. Within the caller's transaction."""
+    works = sorted(job.works.all(), key=lambda one: (one.floor_order, one.number))
+    unsigned = [one for one in works if one.signed_off_at is None]
+    job.signed_off_at = max((one.signed_off_at for one in works), default=None) if works and not unsigned else None
     if job.signed_off_at is not None:
         state, action = JobState.DONE, "Hand over the build sheet"
-    elif step is None:
-        state, action = JobState.TO_SIGN, "Sign the job off"
+    elif not works:
+        state, action = JobState.BOOKED, "Say what is to be done"
     else:
-        begun = sheet.begun or job.trials.exists()
-        state = JobState.IN_WORK if begun else JobState.BOOKED
-        action = step.title
-        if job.waits_for != WaitsFor.NOTHING:
+        first = min(unsigned, key=lambda one: (one.state != JobState.IN_WORK, one.number))
+        everything = all(one.state in (JobState.TO_SIGN, JobState.DONE) for one in works)
+        begun = any(one.state != JobState.BOOKED for one in works)
+        state = JobState.TO_SIGN if everything else JobState.IN_WORK if begun else JobState.BOOKED
+        action = first.next_action if len(works) == 1 else f"{first.assembly.get_place_display()}: {first.next_action}"
+        if job.waits_for != WaitsFor.NOTHING and state != JobState.TO_SIGN:
             state = JobState.WAITING
     job.put_in_state(state)
-    job.next_action = action
-    job.version += 1
+    job.next_action = action[:200]
     job.updated_at = timezone.now()
     job.save()

@@ -1,12 +1,12 @@
-"""Recorded drives and what came of them, and findings of the noise finder. What was recorded and found is written once."""
+"""Recorded drives and what came of them. What was recorded is written once."""
 
 from __future__ import annotations
 
 from django.db import models
 from django.db.models import Q
 
-from jobs.models import Job
 from shared.models import Record, one_of
+from work.models import Work
 
 
 class Source(models.TextChoices):
@@ -24,7 +24,7 @@ class ReadingState(models.TextChoices):
 class Recording(Record):
     """A recorded drive as it came: its name, its size, and the road speed as it was told where the file has none [km/h]."""
 
-    job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="recordings")
+    work = models.ForeignKey(Work, on_delete=models.PROTECT, related_name="recordings")
     name = models.CharField(max_length=200)
     source = models.CharField(max_length=10, choices=Source)
     size_bytes = models.PositiveIntegerField()
@@ -81,25 +81,3 @@ class RecordingReading(models.Model):
 class Kind(models.TextChoices):
     FELT = "felt", "What was felt"
     RECORDED = "recorded", "What was recorded"
-
-
-class NoiseFinding(Record):
-    """What was felt or recorded and what came out, with the version that worked it out; an old one is shown as it was."""
-
-    job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="noise_findings")
-    kind = models.CharField(max_length=10, choices=Kind)
-    recording = models.ForeignKey(Recording, null=True, on_delete=models.PROTECT, related_name="findings")
-    title = models.CharField(max_length=200)
-    inputs = models.JSONField()
-    answer = models.JSONField()
-    engine_version = models.CharField(max_length=20)
-
-    class Meta:
-        ordering = ["id"]
-        constraints = [
-            one_of("kind", Kind, "noise_finding_kind"),
-            models.CheckConstraint(condition=~Q(title="") & ~Q(engine_version=""), name="noise_finding_is_named"),
-        ]
-
-    def __str__(self) -> str:
-        return self.title

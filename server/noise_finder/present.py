@@ -6,41 +6,44 @@ import csv
 import io
 from typing import Any
 
-import amber_core
 from amber_core.simulated.recorder import FAULTS
 from amber_core.vibration.felt import FeltQuestion, FeltTest
 from amber_core.vibration.orders import Drivetrain
-from jobs.match import end_known
-from jobs.models import Job, Layout
-from noise_finder.models import Kind, NoiseFinding, Recording
+from noise_finder.models import Kind, Recording
 from noise_finder.schemas import RunIn
+from vehicles.models import PLACES, Layout, Place
+from work.kept import shown as kept_shown
+from work.match import end_known
+from work.models import KeptAnswer, Work
 
 
-def finder_out(job: Job) -> dict[str, Any]:
+def finder_out(work: Work) -> dict[str, Any]:
     """What the finder begins with."""
-    end = end_known(job, job.axle)
+    job, end = work.job, end_known(work.job, work.axle)
+    has_front = Place.FRONT_SHAFT in PLACES[job.vehicle.layout]
     drivetrain = Drivetrain(
         circumference_m=end.circumference_m or 2.2,
         axle_ratio=end.ratio or 4.1,
         pinion_teeth=end.pinion_teeth,
         cylinders=4,
-        front_shaft=job.layout == Layout.FOUR,
+        front_shaft=has_front,
     )
     return {
         "job_id": job.pk,
+        "work_id": work.pk,
         "job_number": job.number,
-        "vehicle": job.vehicle,
+        "vehicle": job.vehicle.name,
         "complaint": job.complaint,
-        "four_wheel_drive": job.layout == Layout.FOUR,
-        "signed_off": job.signed_off_at is not None,
+        "four_wheel_drive": job.vehicle.layout == Layout.FOUR,
+        "signed_off": work.signed_off_at is not None,
         "circumference_m": end.circumference_m,
         "axle_ratio": end.ratio,
         "pinion_teeth": end.pinion_teeth,
         "faults": list(FAULTS),
         "first": FeltQuestion(drivetrain=drivetrain, tests=[FeltTest(speed_kmh=90.0, gear_ratio=1.0)]),
         "first_run": RunIn(drivetrain=drivetrain, faults=["prop_balance"]),
-        "recordings": [recording_out(one) for one in job.recordings.all()],
-        "findings": [finding_out(one) for one in job.noise_findings.all()],
+        "recordings": [recording_out(one) for one in work.recordings.all()],
+        "findings": [finding_out(one) for one in work.kept],
     }
 
 
@@ -58,20 +61,11 @@ def recording_out(one: Recording, *, whole: bool = False) -> dict[str, Any]:
     return {**shown, "chart": reading.chart} if whole else shown
 
 
-def finding_out(one: NoiseFinding, *, whole: bool = False) -> dict[str, Any]:
+def finding_out(one: KeptAnswer, *, whole: bool = False) -> dict[str, Any]:
     """A kept finding, with or without what it holds."""
-    is_felt = one.kind == Kind.FELT
+    is_felt = one.about == Kind.FELT
     ranked = one.answer["suspects"] if is_felt else one.answer["sources"]
-    shown = {
-        "id": one.client_id,
-        "title": one.title,
-        "kind": one.kind,
-        "first": ranked[0]["words"] if ranked else "No peak stands out",
-        "engine_version": one.engine_version,
-        "is_current": one.engine_version == amber_core.__version__,
-        "by_name": one.by_name,
-        "at": one.at,
-    }
+    shown = {**kept_shown(one), "kind": one.about, "first": ranked[0]["words"] if ranked else "No peak stands out"}
     if not whole:
         return shown
     return {
@@ -83,12 +77,12 @@ def finding_out(one: NoiseFinding, *, whole: bool = False) -> dict[str, Any]:
     }
 
 
-def finding_csv(one: NoiseFinding) -> str:
+def finding_csv(one: KeptAnswer) -> str:
     """A line for every source, likeliest first; units in the header."""
     out = io.StringIO()
     writer = csv.writer(out)
     writer.writerow(["source", "words", "share", "in_a_word", "reason"])
-    is_felt = one.kind == Kind.FELT
+    is_felt = one.about == Kind.FELT
     for row in one.answer["suspects"] if is_felt else one.answer["sources"]:
         share, reasons = (row["probability"], " ".join(row["reasons"])) if is_felt else (row["share"], row["reason"])
         writer.writerow([row["name"], row["words"], f"{share:.4f}", row["word"], reasons])

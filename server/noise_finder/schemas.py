@@ -52,6 +52,17 @@ class RunIn(Schema):
     speed_error: Annotated[float, Field(ge=-0.2, le=0.2, allow_inf_nan=False)] = 0
 
 
+class RecordingIn(Written):
+    """What goes beside a file: the road speed as it was told, where the file has none."""
+
+    from_kmh: Kmh
+    to_kmh: Kmh
+
+
+class ReadAgainIn(Written):
+    """Begin a reading again that failed."""
+
+
 class SimulateIn(RunIn, Written):
     """The same, with the id of the write."""
 
@@ -136,6 +147,7 @@ class NoiseDeskOut(Schema):
     """What the finder begins with."""
 
     job_id: UUID
+    work_id: UUID
     job_number: int
     vehicle: str
     complaint: str

@@ -11,36 +11,34 @@ import numpy as np
 from django.db import transaction
 from django.http import Http404
 
-import amber_core
 from accounts import policy
-from accounts.models import User
 from amber_core import payload
 from amber_core.errors import InvalidInput
 from amber_core.simulated.recorder import RecorderQuestion, csv_lines, record
 from amber_core.vibration.felt import FeltQuestion, felt
 from amber_core.vibration.order_chart import order_chart
 from amber_core.vibration.phone_log import LogReader, evenly
-from jobs.models import Job
-from jobs.services import open_job
-from noise_finder.models import Kind, NoiseFinding, ReadingState, Recording, RecordingChunk, RecordingReading, Source
+from noise_finder.models import Kind, ReadingState, Recording, RecordingChunk, RecordingReading, Source
 from noise_finder.schemas import RecordedInputs, SimulateIn
 from noise_finder.work import as_chart, hold_against
+from records.writing import Writing
 from shared.refusals import Refusal, TooLarge
+from work.kept import desk_work, keep_answer, kept_answer, kept_of
+from work.models import Area, KeptAnswer, Work
+from work.services import open_work
 
 LARGEST_BYTES = 50 * 1024 * 1024
 CHUNK_BYTES = 1024 * 1024
 MOST_RECORDINGS = 100
-MOST_FINDINGS = 200
 _HIGHEST_HZ = 800.0
 _LINES_AT_ONCE = 20000
 
 
 @transaction.atomic
 def take_in(
+    writing: Writing,
     *,
-    by: User,
-    job_id: UUID,
-    client_id: UUID,
+    work_id: UUID,
     name: str,
     source: str,
     size_bytes: int,
@@ -55,26 +53,21 @@ def take_in(
     Refusal, TooLarge
         When it is empty or over 50 MB; nothing is kept then.
     """
-    job = open_job(job_id, by, "record")
-    kept: Recording | None = Recording.objects.filter(client_id=client_id).first()
-    if kept is not None:
-        return kept
-    if job.recordings.count() >= MOST_RECORDINGS:
-        raise Refusal(f"This job keeps {MOST_RECORDINGS} recordings already.", field="file")
+    work = open_work(work_id, writing, "record")
+    if work.recordings.count() >= MOST_RECORDINGS:
+        raise Refusal(f"This work keeps {MOST_RECORDINGS} recordings already.", field="file")
     if size_bytes > LARGEST_BYTES:
         raise TooLarge("A recording may have 50 MB: record less long, or at fewer samples a second.", code="too_large", field="file")
     if size_bytes == 0:
         raise Refusal("The file is empty.", field="file")
     recording = Recording.objects.create(
-        client_id=client_id,
-        job=job,
-        by=by,
-        by_name=str(by),
+        work=work,
         name=name[:200] or "recording",
         source=source,
         size_bytes=size_bytes,
         from_kmh=from_kmh,
         to_kmh=to_kmh,
+        **writing.row(),
     )
     for index, piece in enumerate(pieces):
         RecordingChunk.objects.create(recording=recording, index=index, content=piece)
@@ -85,17 +78,16 @@ def take_in(
     return recording
 
 
-def simulate(*, by: User, job_id: UUID, given: SimulateIn) -> Recording:
+def simulate(writing: Writing, *, work_id: UUID, given: SimulateIn) -> Recording:
     """A run of the simulated recorder, written as a logger's file and read like one."""
-    policy.require(by, "record")
+    policy.require(writing.by, "record")
     names = ("drivetrain", "faults", "from_kmh", "to_kmh", "gear_ratio", "seconds", "rate_hz", "speed_error")
     asked = RecorderQuestion(**{name: getattr(given, name) for name in names}, seed=given.client_id.int % 2**32)
     pieces = list(_bundled(csv_lines(record(asked))))
     name = f"simulated: {', '.join(one.replace('_', ' ') for one in given.faults)}"
     return take_in(
-        by=by,
-        job_id=job_id,
-        client_id=given.client_id,
+        writing,
+        work_id=work_id,
         name=name,
         source=Source.SIMULATED,
         size_bytes=sum(map(len, pieces)),
@@ -176,47 +168,29 @@ def work_out(given: RecordedInputs) -> Any:
 
 @transaction.atomic
 def keep_finding(
-    *, by: User, job_id: UUID, client_id: UUID, title: str, asked: FeltQuestion | None, recorded: RecordedInputs | None
-) -> NoiseFinding:
+    writing: Writing, *, work_id: UUID, title: str, asked: FeltQuestion | None, recorded: RecordedInputs | None
+) -> KeptAnswer:
     """Keep what was felt or recorded with what came out.
 
     Raises
     ------
     Refusal, InvalidInput
-        When it is neither or both, or the recording is not this job's.
+        When it is neither or both, or the recording is not this work's.
     """
-    job = open_job(job_id, by, "edit_job")
-    kept: NoiseFinding | None = NoiseFinding.objects.filter(client_id=client_id).first()
-    if kept is not None:
-        return kept
+    work = open_work(work_id, writing, "edit_job")
     if (asked is None) == (recorded is None):
         raise Refusal("Keep what was felt or what was recorded, one of them.", field="felt")
-    if job.noise_findings.count() >= MOST_FINDINGS:
-        raise Refusal(f"This job keeps {MOST_FINDINGS} findings already.", field="title")
-    recording = None
     if asked is not None:
-        inputs, answer = payload.plain(asked), payload.plain(felt(asked))
+        about, inputs, answer = Kind.FELT, payload.plain(asked), payload.plain(felt(asked))
     else:
         assert recorded is not None
-        recording = recording_by_id(recorded.recording)
-        if recording.job_id != job.pk:
+        if recording_by_id(recorded.recording).work_id != work.pk:
             raise Refusal("This recording belongs to another job.", field="recorded.recording")
-        inputs, answer = recorded.model_dump(mode="json"), work_out(recorded).model_dump(mode="json")
-    return NoiseFinding.objects.create(
-        client_id=client_id,
-        job=job,
-        by=by,
-        by_name=str(by),
-        title=title,
-        kind=Kind.FELT if recording is None else Kind.RECORDED,
-        recording=recording,
-        inputs=inputs,
-        answer=answer,
-        engine_version=amber_core.__version__,
-    )
+        about, inputs, answer = Kind.RECORDED, recorded.model_dump(mode="json"), work_out(recorded).model_dump(mode="json")
+    return keep_answer(work, writing, Area.NOISE, about=about, title=title, inputs=inputs, answer=answer)
 
 
-def finding_by_id(finding_id: UUID) -> NoiseFinding:
+def finding_by_id(finding_id: UUID) -> KeptAnswer:
     """A kept finding.
 
     Raises
@@ -224,22 +198,38 @@ def finding_by_id(finding_id: UUID) -> NoiseFinding:
     Http404
         When there is none.
     """
-    found: NoiseFinding | None = NoiseFinding.objects.select_related("job", "recording").filter(client_id=finding_id).first()
-    if found is None:
-        raise Http404
-    return found
+    return kept_answer(finding_id, Area.NOISE)
 
 
-def finder_job(job_id: UUID) -> Job:
-    """The job with all that the finder shows, in a fixed number of queries.
+def finder_work(work_id: UUID) -> Work:
+    """The work with all that the finder shows, in a fixed number of queries.
 
     Raises
     ------
     Http404
         When there is none.
     """
-    wanted: tuple[Any, ...] = ("gear_sets", "axle_facts", "recordings__reading", "noise_findings")
-    job: Job | None = Job.objects.prefetch_related(*wanted).filter(pk=job_id).first()
-    if job is None:
-        raise Http404
-    return job
+    return desk_work(work_id, kept_of(Area.NOISE), "recordings__reading")
+
+
+@transaction.atomic
+def read_again(writing: Writing, *, recording_id: UUID) -> Recording:
+    """Begin a reading again that failed, or that nobody seems to be at.
+
+    Raises
+    ------
+    Refusal
+        When it was read, or is waiting to be.
+    """
+    policy.require(writing.by, "record")
+    recording = recording_by_id(recording_id)
+    open_work(recording.work_id, writing, "record")
+    reading = RecordingReading.objects.select_for_update().get(recording=recording)
+    if reading.state not in (ReadingState.FAILED, ReadingState.READING):
+        raise Refusal("This recording is read, or waits to be.", field="recording")
+    reading.state, reading.error, reading.bytes_read = ReadingState.QUEUED, "", 0
+    reading.save(update_fields=["state", "error", "bytes_read"])
+    from noise_finder.tasks import read_recording
+
+    read_recording.defer(recording_id=recording.pk)
+    return recording

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Any
 from uuid import UUID
 
@@ -14,6 +15,8 @@ from ratio_desk import services
 from ratio_desk.present import desk_out, result_csv, result_out
 from ratio_desk.schemas import DeskOut, LinkIn, LinkOut, RatioAnswer, RatioInputs, ResultIn, ResultOut, ResultWholeOut, SharedOut
 from ratio_desk.work import work_out
+from records.writing import write
+from shared.refusals import Refusal
 from shared.schemas import ErrorOut
 
 router = Router(tags=["ratio_desk"])
@@ -21,10 +24,10 @@ router = Router(tags=["ratio_desk"])
 _REFUSALS = {403: ErrorOut, 404: ErrorOut, 409: ErrorOut, 422: ErrorOut}
 
 
-@router.get("/jobs/{uuid:job_id}/ratio-desk", response={200: DeskOut, 404: ErrorOut}, operation_id="ratio_desk")
-def ratio_desk(request: HttpRequest, job_id: UUID) -> dict[str, Any]:
-    """What the desk begins with: the vehicle's ends, the family's ratios, gearboxes, and what was kept."""
-    return desk_out(services.desk_job(job_id))
+@router.get("/work/{uuid:work_id}/ratio-desk", response={200: DeskOut, 404: ErrorOut}, operation_id="ratio_desk")
+def ratio_desk(request: HttpRequest, work_id: UUID) -> dict[str, Any]:
+    """What the desk begins with: the vehicle's ends, the sheet's ratios, gearboxes, and what was kept."""
+    return desk_out(services.ratio_work(work_id))
 
 
 @router.post("/ratio-work", response={200: RatioAnswer, 422: ErrorOut}, operation_id="ratio_work", throttle=RATE)
@@ -33,11 +36,18 @@ def ratio_work(request: HttpRequest, data: RatioInputs) -> RatioAnswer:
     return work_out(data)
 
 
-@router.post("/jobs/{uuid:job_id}/ratio-results", response={201: ResultOut, **_REFUSALS}, operation_id="ratio_result_keep")
-def ratio_result_keep(request: HttpRequest, job_id: UUID, data: ResultIn) -> tuple[int, dict[str, Any]]:
-    """Keep an answer with its inputs on the job."""
-    kept = services.keep_result(by=request.user, job_id=job_id, client_id=data.client_id, title=data.title, inputs=data.inputs)  # type: ignore[arg-type]
-    return 201, result_out(services.result_by_id(kept.client_id))
+@router.post("/work/{uuid:work_id}/ratio-results", response={201: ResultOut, **_REFUSALS}, operation_id="ratio_result_keep")
+def ratio_result_keep(request: HttpRequest, work_id: UUID, data: ResultIn) -> HttpResponse:
+    """Save an answer with its inputs to the work."""
+    return write(
+        request,
+        data,
+        command="ratio_result_keep",
+        target=work_id,
+        do=lambda writing: services.keep_result(writing, work_id=work_id, title=data.title, inputs=data.inputs),
+        show=lambda: result_out(services.result_by_id(data.client_id)),
+        out=ResultOut,
+    )
 
 
 @router.get("/ratio-results/{uuid:result_id}", response={200: ResultWholeOut, 404: ErrorOut}, operation_id="ratio_result")
@@ -50,7 +60,7 @@ def ratio_result(request: HttpRequest, result_id: UUID) -> dict[str, Any]:
 def ratio_result_csv(request: HttpRequest, result_id: UUID) -> HttpResponse:
     """Gear by gear, as CSV."""
     result = services.result_by_id(result_id)
-    headers = {"Content-Disposition": f'attachment; filename="ratio-{result.job.number}.csv"'}
+    headers = {"Content-Disposition": f'attachment; filename="ratio-{result.work.job.number}.csv"'}
     return HttpResponse(result_csv(result), content_type="text/csv; charset=utf-8", headers=headers)
 
 
@@ -59,15 +69,29 @@ def ratio_result_json(request: HttpRequest, result_id: UUID) -> HttpResponse:
     """Inputs and answer, as JSON."""
     result = services.result_by_id(result_id)
     whole = {"format": "amber-pinion.ratio", "version": 1, **result_out(result, whole=True)}
-    headers = {"Content-Disposition": f'attachment; filename="ratio-{result.job.number}.json"'}
+    headers = {"Content-Disposition": f'attachment; filename="ratio-{result.work.job.number}.json"'}
     return JsonResponse(whole, headers=headers)
 
 
 @router.post("/ratio-results/{uuid:result_id}/links", response={201: LinkOut, **_REFUSALS}, operation_id="ratio_link_make")
-def ratio_link_make(request: HttpRequest, result_id: UUID, data: LinkIn) -> tuple[int, dict[str, Any]]:
+def ratio_link_make(request: HttpRequest, result_id: UUID, data: LinkIn) -> HttpResponse:
     """A link that shows this result alone to whoever has it, until it expires."""
-    token, until = services.lend(by=request.user, result_id=result_id, **data.dict())  # type: ignore[arg-type]
-    return 201, {"token": token, "expires_at": until}
+    made: list[tuple[str, datetime]] = []
+
+    def told() -> dict[str, Any]:
+        if not made:
+            raise Refusal("This link was made already and is told only once: make another.", code="told_once", field="client_id")
+        return {"token": made[0][0], "expires_at": made[0][1]}
+
+    return write(
+        request,
+        data,
+        command="ratio_link_make",
+        target=result_id,
+        do=lambda writing: made.append(services.lend(writing, result_id=result_id, days=data.days)),
+        show=told,
+        out=LinkOut,
+    )
 
 
 @router.get("/shared-ratios/{token}", response={200: SharedOut, 404: ErrorOut}, operation_id="shared_ratio", auth=None)
@@ -77,7 +101,7 @@ def shared_ratio(request: HttpRequest, token: str) -> dict[str, Any]:
     result = link.result
     return {
         "shop_name": Shop.get().name,
-        "vehicle": result.job.vehicle,
+        "vehicle": result.work.job.vehicle.name,
         "title": result.title,
         "at": result.at,
         "expires_at": link.expires_at,

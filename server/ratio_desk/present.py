@@ -6,15 +6,15 @@ import csv
 import io
 from typing import Any
 
-import amber_core
 from amber_core.ratios.choose import Use, Weights
 from amber_core.ratios.vehicle import Engine, Load, TorquePoint
-from jobs.match import end_known, match_out
-from jobs.models import AxleEnd, Job, Layout
-from ratio_desk.models import RatioResult
 from ratio_desk.schemas import FirstFigures, SpeedometerIn
-from stores.api import ratio_out
 from stores.models import Gearbox, TransferCase
+from stores.present import ratio_out
+from vehicles.models import BOTH_DRIVEN, AxleEnd
+from work.kept import shown
+from work.match import end_known, match_out
+from work.models import KeptAnswer, Work
 
 FIRST = FirstFigures(
     engine=Engine(idle_rpm=800, redline_rpm=4200, torque=[TorquePoint(rpm=1500, torque_nm=280), TorquePoint(rpm=4000, torque_nm=220)]),
@@ -26,46 +26,40 @@ FIRST = FirstFigures(
 )
 
 
-def desk_out(job: Job) -> dict[str, Any]:
+def desk_out(work: Work) -> dict[str, Any]:
     """What the desk begins with."""
-    family = job.family
+    job, sheet = work.job, work.sheet
+    both = job.vehicle.layout in BOTH_DRIVEN
     return {
         "job_id": job.pk,
+        "work_id": work.pk,
         "job_number": job.number,
-        "vehicle": job.vehicle,
-        "layout": job.layout,
-        "axle": job.axle,
+        "vehicle": job.vehicle.name,
+        "layout": job.vehicle.layout,
+        "axle": work.axle,
         "use": job.use,
-        "family_name": family.name,
-        "is_sample": family.is_sample,
-        "ring_outer_diameter_mm": family.ring_outer_diameter_mm,
-        "signed_off": job.signed_off_at is not None,
-        "ratios": [ratio_out(one) for one in family.ratios.all()],
-        "front": end_known(job, AxleEnd.FRONT).__dict__ if job.layout == Layout.FOUR else None,
+        "family_name": sheet.name,
+        "is_sample": sheet.is_sample,
+        "ring_outer_diameter_mm": sheet.ring_outer_diameter_mm,
+        "signed_off": work.signed_off_at is not None,
+        "ratios": [ratio_out(one) for one in sheet.ratios],
+        "front": end_known(job, AxleEnd.FRONT).__dict__ if both else None,
         "rear": end_known(job, AxleEnd.REAR).__dict__,
         "match": match_out(job),
         "gearboxes": list(Gearbox.objects.all()),
         "transfer_cases": list(TransferCase.objects.all()),
         "first": FIRST,
-        "results": [result_out(one) for one in job.ratio_results.all()],
+        "results": [result_out(one) for one in work.kept],
     }
 
 
-def result_out(result: RatioResult, *, whole: bool = False) -> dict[str, Any]:
+def result_out(result: KeptAnswer, *, whole: bool = False) -> dict[str, Any]:
     """A kept result, with or without what it holds."""
-    shown = {
-        "id": result.client_id,
-        "title": result.title,
-        "engine_version": result.engine_version,
-        "is_current": result.engine_version == amber_core.__version__,
-        "by_name": result.by_name,
-        "at": result.at,
-        "links": [one.expires_at for one in result.links.all()],
-    }
-    return {**shown, "inputs": result.inputs, "answer": result.answer} if whole else shown
+    listed = {**shown(result), "links": [one.expires_at for one in result.ratio_links.all()]}
+    return {**listed, "inputs": result.inputs, "answer": result.answer} if whole else listed
 
 
-def result_csv(result: RatioResult) -> str:
+def result_csv(result: KeptAnswer) -> str:
     """A line for every gear of every gearing; units in the header."""
     out = io.StringIO()
     writer = csv.writer(out)

@@ -14,9 +14,10 @@ from amber_core.ratios.compare import Compared
 from amber_core.ratios.tyre_change import ChangedGearing, Speedometer
 from amber_core.ratios.vehicle import Engine, Load
 from amber_core.tyres.designation import Tyre
-from jobs.schemas import AxleName, LayoutName, MatchOut
 from shared.schemas import Written
 from stores.schemas import GearboxOut, RatioOut, TransferCaseOut
+from vehicles.schemas import AxleName, LayoutName
+from work.schemas import MatchOut
 
 Shown = Annotated[str, StringConstraints(strip_whitespace=True, max_length=120)]
 Circumference = Annotated[float, Field(ge=100, le=1e6, allow_inf_nan=False)]
@@ -107,6 +108,7 @@ class FirstFigures(Schema):
 
 class DeskOut(Schema):
     job_id: UUID
+    work_id: UUID
     job_number: int
     vehicle: str
     layout: LayoutName

@@ -9,18 +9,16 @@ from amber_core.contact.simulate import ContactQuestion, simulate_contact
 from amber_core.gearset.description import EaseOff
 from amber_core.setup.advise import Proposal, SetupAdvice
 from amber_core.setup.posterior import Posterior
-from amber_core.setup.question import TrialPatch
+from amber_core.setup.question import Sides, TrialPatch
 from amber_core.setup.set_model import eased
 from amber_core.shims.pick import ShimStack
-from jobs.models import Job
 from setup_bench.advice import Estimate, estimate_of
-from setup_bench.estimate import assess, window_of
+from setup_bench.bench import Bench, counts, trial_state
 from setup_bench.models import Trial
-from setup_bench.present import odds_percent, pieces_out
-from setup_bench.question import aim_of, counts, has_drawer, question_of, set_of
+from setup_bench.present import landed, odds_percent, pieces_out
 from setup_bench.stacks import Pieces, stored, total_mm
-from setup_bench.verdicts import judge_patterns
 from stores.models import DrawerPlace
+from work.models import Work
 
 WORTH_AN_ORDER = 0.1
 _LOOKED_BACK = 200
@@ -50,34 +48,34 @@ _LOOK_FOR = {
 }
 
 
-def advice_out(job: Job) -> dict[str, Any]:
-    """What to do next on this job."""
-    trials = sorted(job.trials.all(), key=lambda trial: trial.number)
-    window = window_of(job.family)
-    blocked = _blocked(job, trials, window.min_mm is None or window.max_mm is None)
+def advice_out(bench: Bench) -> dict[str, Any]:
+    """What to do next on this bench."""
+    blocked = _blocked(bench)
     if blocked is not None:
         kind, text = blocked
         return {"kind": kind, "text": text, "advice": None, "chart": None}
-    question = question_of(job, trials)
+    question = bench.question
     assert question is not None
     estimate = estimate_of(question)
     found = estimate.advice()
     return {
         "kind": found.state,
         "text": _headline(found),
-        "advice": _advice(job, trials[-1], found, question.trials[-1].depth_shim_mm),
+        "advice": _advice(bench, found, question.trials[-1].depth_shim_mm),
         "chart": asdict(estimate.chart()),
     }
 
 
-def _blocked(job: Job, trials: list[Trial], no_window: bool) -> tuple[str, str] | None:
-    if not trials:
-        return "begin", "Say what stands in the housing."
-    if not counts(trials[-1]):
+def _blocked(bench: Bench) -> tuple[str, str] | None:
+    if not bench.trials:
+        return "begin", "Say what shims are in the housing now."
+    if not counts(bench.trials[-1]):
         return "conditions", "Look at the housing first: readings count once its conditions are confirmed."
-    if no_window:
+    if bench.state.window is None:
         return "no_window", "The spec sheet gives no backlash window: take it from the maker's manual into the Stores."
-    if set_of(job) is None:
+    if bench.set_wrong:
+        return "identify", f"The gear set on the record cannot be one: {bench.set_wrong} Identify it again."
+    if bench.known_set is None:
         return "identify", "Identify the gear set first: the move follows from its teeth."
     return None
 
@@ -88,7 +86,7 @@ def _headline(found: SetupAdvice) -> str:
     return _HEADLINES.get(found.state, found.reasons[0].text if found.reasons else "")
 
 
-def _advice(job: Job, trial: Trial, found: SetupAdvice, now_mm: float) -> dict[str, Any]:
+def _advice(bench: Bench, found: SetupAdvice, now_mm: float) -> dict[str, Any]:
     plain = asdict(found)
     code = found.reasons[0].code if found.reasons else ""
     return {
@@ -98,22 +96,27 @@ def _advice(job: Job, trial: Trial, found: SetupAdvice, now_mm: float) -> dict[s
         "stay_percent": odds_percent(found.stay_odds),
         "next_reading": plain["next_reading"],
         "look_for": _LOOK_FOR.get(code, []) if found.state == "not_by_shims" else [],
-        "proposals": [_proposal(job, trial, found, one, now_mm) for one in found.proposals],
-        "order": _order(job, found),
+        "proposals": [_proposal(bench, found, one, now_mm) for one in found.proposals],
+        "order": _order(bench, found),
     }
 
 
-def _proposal(job: Job, trial: Trial, found: SetupAdvice, one: Proposal, now_mm: float) -> dict[str, Any]:
-    drawer = has_drawer(job.family, DrawerPlace.DEPTH)
+def _proposal(bench: Bench, found: SetupAdvice, one: Proposal, now_mm: float) -> dict[str, Any]:
+    trial, drawer = bench.trials[-1], bench.has_drawer(DrawerPlace.DEPTH)
     depth = _stack(one.picks.depth if one.picks else None)
     ring, far = (_stack(pick) for pick in ((one.picks.ring_side, one.picks.far_side) if one.picks else (None, None)))
     moved = one.depth_shim_mm != now_mm
+    adjust = bench.state.adjust
+    place = {
+        "pinion_mm": found.estimate.pinion_mm + adjust.pinion_move_mm(one.depth_shim_mm - now_mm),
+        "ring_mm": found.estimate.ring_mm + adjust.ring_move_mm(trial_state(trial).sides, _sides(one)),
+    }
     return {
         "kind": one.kind,
         "text": one.text,
         "odds_percent": odds_percent(one.odds),
         "expected": asdict(one.expected),
-        "place": {"pinion_mm": _pinion_after(job, found, one.depth_shim_mm - now_mm), "ring_mm": _ring_after(job, trial, found, one)},
+        "place": place,
         "depth_shim_mm": one.depth_shim_mm,
         "depth_changes": moved,
         "depth": pieces_out(depth) if depth is not None else None,
@@ -133,17 +136,11 @@ def _proposal(job: Job, trial: Trial, found: SetupAdvice, one: Proposal, now_mm:
     }
 
 
-def _pinion_after(job: Job, found: SetupAdvice, grown: float) -> float:
-    return found.estimate.pinion_mm + (grown if job.family.shim_place == "under_cartridge_flange" else -grown)
-
-
-def _ring_after(job: Job, trial: Trial, found: SetupAdvice, one: Proposal) -> float:
-    if one.ring_side_notches_move is not None and one.far_side_notches_move is not None:
-        turned = one.ring_side_notches_move - one.far_side_notches_move
-        return found.estimate.ring_mm - turned * (job.family.notch_mm or 0.0) / 2.0
-    ring = (one.ring_side_mm or 0.0) - total_mm(stored(trial.ring_side_pieces))
-    far = (one.far_side_mm or 0.0) - total_mm(stored(trial.far_side_pieces))
-    return found.estimate.ring_mm + (1.0 if job.family.carrier_method == "cover_shims" else -1.0) * (ring - far) / 2.0
+def _sides(one: Proposal) -> Sides:
+    """How a proposal sets both sides of the carrier."""
+    if one.ring_side_notches is not None and one.far_side_notches is not None:
+        return Sides(one.ring_side_notches, one.far_side_notches)
+    return Sides(one.ring_side_mm or 0.0, one.far_side_mm or 0.0)
 
 
 def _preload_change(trial: Trial, one: Proposal) -> float | None:
@@ -161,21 +158,21 @@ def _typed(pieces: Pieces) -> str:
     return " + ".join(f"{thickness:g} mm" for thickness, count in pieces for _ in range(count)) or "none"
 
 
-def _order(job: Job, found: SetupAdvice) -> str | None:
+def _order(bench: Bench, found: SetupAdvice) -> str | None:
     """A line for the shim order, when a shim that the shop lacks would raise the odds."""
     if not found.proposals or found.ideal.odds < found.proposals[0].odds + WORTH_AN_ORDER:
         return None
     ring = found.ideal.ring_move_mm
-    sides = "" if job.family.carrier_method == "adjusters" else f", and side shims for a ring move of {abs(ring):.2f} mm"
+    sides = "" if bench.sheet.carrier_method == "adjusters" else f", and side shims for a ring move of {abs(ring):.2f} mm"
     return (
-        f"Order: depth shim {found.ideal.depth_shim_mm:.2f} mm{sides}, {job.family.name}. "
+        f"Order: depth shim {found.ideal.depth_shim_mm:.2f} mm{sides}, {bench.sheet.name}. "
         f"With them the odds would be about {odds_percent(found.ideal.odds)} %."
     )
 
 
-def contact_out(job: Job, *, pinion_mm: float | None, ring_mm: float | None) -> dict[str, Any] | None:
+def contact_out(bench: Bench, *, pinion_mm: float | None, ring_mm: float | None) -> dict[str, Any] | None:
     """The patterns at a place of the map as this set is now thought to be; None while there is no estimate."""
-    question = question_of(job, sorted(job.trials.all(), key=lambda trial: trial.number))
+    question = bench.question
     if question is None:
         return None
     estimate: Estimate = estimate_of(question)
@@ -207,9 +204,9 @@ def contact_out(job: Job, *, pinion_mm: float | None, ring_mm: float | None) -> 
     }
 
 
-def preview_out(job: Job, *, flank: str, u: float, v: float, runs_off: list[str]) -> dict[str, Any] | None:
+def preview_out(bench: Bench, *, flank: str, u: float, v: float, runs_off: list[str]) -> dict[str, Any] | None:
     """Where the gears would stand if the last trial's patch were read so; None while there is no estimate."""
-    question = question_of(job, sorted(job.trials.all(), key=lambda trial: trial.number))
+    question = bench.question
     if question is None:
         return None
     read = replace(question.trials[-1], **{flank: TrialPatch(u=u, v=v, runs_off=runs_off)})  # type: ignore[arg-type]
@@ -238,22 +235,12 @@ def _with_relief(known: Any, eases: list[EaseOff]) -> Any:
 def odds_kept() -> list[dict[str, Any]]:
     """What was said of the last moves of this shop, and how many of them landed."""
     rows: dict[int, list[bool]] = {}
-    asked = Trial.objects.filter(expected__isnull=False).select_related("job__family").order_by("-id")
-    with_all = (
-        "job__trials__readings__strike_out",
-        "job__gear_sets",
-        "job__step_records",
-        "job__family__limits",
-        "job__family__shims",
-        "job__bases",
-    )
-    parts = tuple(f"job__trials__{one}" for one in ("conditions", "patterns", "torques", "depths"))
-    for trial in asked.prefetch_related("readings__strike_out", "conditions", "patterns", *with_all, *parts)[:_LOOKED_BACK]:
-        trials = [one for one in sorted(trial.job.trials.all(), key=lambda one: one.number) if one.number <= trial.number]
-        verdict = assess(trial, aim_of(trial.job), None)
-        pattern = judge_patterns(trial, question_of(trial.job, trials), -1)
-        if verdict is None or "unknown" in (verdict.verdict, pattern.verdict):
-            continue
-        landed = verdict.verdict != "out" and pattern.verdict != "out"
-        rows.setdefault(odds_percent(trial.expected["odds"]), []).append(landed)
+    asked = list(Trial.objects.filter(expected__isnull=False).order_by("-id").values_list("work_id", "number", "expected")[:_LOOKED_BACK])
+    works = Work.objects.with_job().filter(pk__in={work for work, _, _ in asked})
+    benches = {work.pk: Bench(work) for work in works}
+    for work_id, number, expected in asked:
+        bench = benches[work_id]
+        found = next(one for trial, one in zip(bench.trials, bench.verdicts.trials, strict=True) if trial.number == number)
+        if (good := landed(found)) is not None:
+            rows.setdefault(odds_percent(expected["odds"]), []).append(good)
     return [{"percent": percent, "moves": len(found), "landed": sum(found)} for percent, found in sorted(rows.items(), reverse=True)]

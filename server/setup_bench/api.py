@@ -2,21 +2,23 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Annotated, Any
 from uuid import UUID
 
-from django.http import HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse
 from ninja import File, Form, Query, Router, UploadedFile
 from pydantic import Field
 
 from amber_core.errors import InvalidInput
 from amber_core.quantities import parse
-from jobs.models import Job
+from records.writing import Writing, answered, file_hash, write
 from setup_bench import recording, services
 from setup_bench.advice_out import advice_out, contact_out, preview_out
 from setup_bench.advice_out import odds_kept as kept_odds
+from setup_bench.bench import Bench, bench_of
+from setup_bench.models import PatternPhoto, Reading, Trial
 from setup_bench.present import bench_out
-from setup_bench.question import bench_job
 from setup_bench.schemas import (
     AdviceOut,
     BasisIn,
@@ -24,11 +26,11 @@ from setup_bench.schemas import (
     ConditionsIn,
     ContactOut,
     DepthIn,
-    FlankName,
     InstrumentCheckIn,
     OddsKeptOut,
     PatchIn,
     PatternIn,
+    PhotoIn,
     PhotoOut,
     PreviewOut,
     ReadingIn,
@@ -39,8 +41,9 @@ from setup_bench.schemas import (
     TrialIn,
     TypedLengthOut,
 )
+from shared.pictures import LARGEST_BYTES, picture_in
 from shared.refusals import Refusal
-from shared.schemas import ErrorOut
+from shared.schemas import ErrorOut, Written
 
 _NO_ESTIMATE = "There is no estimate yet: identify the gear set and begin a trial."
 Place = Annotated[float, Field(ge=-1.0, le=1.0, allow_inf_nan=False)]
@@ -50,66 +53,109 @@ router = Router(tags=["setup_bench"])
 _REFUSALS = {403: ErrorOut, 404: ErrorOut, 409: ErrorOut, 422: ErrorOut}
 
 
-@router.get("/jobs/{uuid:job_id}/bench", response={200: BenchOut, 404: ErrorOut, 422: ErrorOut}, operation_id="bench")
-def bench(request: HttpRequest, job_id: UUID) -> dict[str, Any]:
-    """The bench of a job."""
-    return bench_out(bench_job(job_id))
-
-
-@router.post("/jobs/{uuid:job_id}/trials", response={201: BenchOut, **_REFUSALS}, operation_id="trial_begin")
-def trial_begin(request: HttpRequest, job_id: UUID, data: TrialIn) -> tuple[int, dict[str, Any]]:
-    """What stands in the housing now."""
-    plain = data.dict(exclude={"client_id", "after", "from_drawer", "note"})
-    setting = services.Setting(**plain)
-    services.begin_trial(
-        by=request.user,  # type: ignore[arg-type]
-        job_id=job_id,
-        client_id=data.client_id,
-        setting=setting,
-        after=data.after,
-        from_drawer=data.from_drawer,
-        note=data.note,
+def _written(
+    request: HttpRequest, data: Written, command: str, target: UUID, do: Callable[[Writing], Bench], work_of: Callable[[], UUID]
+) -> HttpResponse:
+    """A write of the bench, answered with the bench as it is then."""
+    kept: list[Bench] = []
+    return write(
+        request,
+        data,
+        command=command,
+        target=target,
+        do=lambda writing: kept.append(do(writing)),
+        show=lambda: bench_out(kept[0] if kept else bench_of(work_of())),
+        out=BenchOut,
     )
-    return 201, bench_out(bench_job(job_id))
+
+
+def _work_of_trial(trial_id: UUID) -> UUID:
+    found = Trial.objects.filter(client_id=trial_id).values_list("work_id", flat=True).first()
+    if found is None:
+        raise Http404
+    return found
+
+
+def _work_of_reading(reading_id: UUID) -> UUID:
+    found = Reading.objects.filter(client_id=reading_id).values_list("trial__work_id", flat=True).first()
+    if found is None:
+        raise Http404
+    return found
+
+
+@router.get("/work/{uuid:work_id}/bench", response={200: BenchOut, 404: ErrorOut}, operation_id="bench")
+def bench(request: HttpRequest, work_id: UUID) -> HttpResponse:
+    """The bench of a piece of work."""
+    return answered(BenchOut, bench_out(bench_of(work_id)))
+
+
+@router.post("/work/{uuid:work_id}/trials", response={201: BenchOut, **_REFUSALS}, operation_id="trial_begin")
+def trial_begin(request: HttpRequest, work_id: UUID, data: TrialIn) -> HttpResponse:
+    """What is in the housing now."""
+    setting = services.Setting(**data.fields("after", "from_drawer", "note"))
+    more = {"after": data.after, "from_drawer": data.from_drawer, "note": data.note}
+    return _written(
+        request,
+        data,
+        "trial_begin",
+        work_id,
+        lambda writing: services.begin_trial(writing, work_id=work_id, setting=setting, **more),
+        lambda: work_id,
+    )
 
 
 @router.post("/trials/{uuid:trial_id}/readings", response={201: BenchOut, **_REFUSALS}, operation_id="reading_record")
-def reading_record(request: HttpRequest, trial_id: UUID, data: ReadingIn) -> tuple[int, dict[str, Any]]:
+def reading_record(request: HttpRequest, trial_id: UUID, data: ReadingIn) -> HttpResponse:
     """One reading; 422 with a question when it is possible but unlikely."""
-    trial = services.record_reading(by=request.user, trial_id=trial_id, **data.dict())  # type: ignore[arg-type]
-    return 201, bench_out(bench_job(trial.job_id))
+    return _of_trial(request, trial_id, data, "reading_record", services.record_reading)
+
+
+def _of_trial(request: HttpRequest, trial_id: UUID, data: Written, command: str, do: Callable[..., Bench], **given: Any) -> HttpResponse:
+    """A write to a trial."""
+    fields = given or data.fields()
+    return _written(
+        request, data, command, trial_id, lambda writing: do(writing, trial_id=trial_id, **fields), lambda: _work_of_trial(trial_id)
+    )
+
+
+def _of_work(request: HttpRequest, work_id: UUID, data: Written, command: str, do: Callable[..., Bench], **given: Any) -> HttpResponse:
+    """A write to a piece of work."""
+    fields = given or data.fields()
+    return _written(request, data, command, work_id, lambda writing: do(writing, work_id=work_id, **fields), lambda: work_id)
 
 
 @router.post("/readings/{uuid:reading_id}/strike-out", response={201: BenchOut, **_REFUSALS}, operation_id="reading_strike_out")
-def reading_strike_out(request: HttpRequest, reading_id: UUID, data: StrikeOutIn) -> tuple[int, dict[str, Any]]:
+def reading_strike_out(request: HttpRequest, reading_id: UUID, data: StrikeOutIn) -> HttpResponse:
     """Strike a reading out."""
-    trial = services.strike_out(by=request.user, reading_id=reading_id, **data.dict())  # type: ignore[arg-type]
-    return 201, bench_out(bench_job(trial.job_id))
+    return _written(
+        request,
+        data,
+        "reading_strike_out",
+        reading_id,
+        lambda writing: services.strike_out(writing, reading_id=reading_id, reason=data.reason),
+        lambda: _work_of_reading(reading_id),
+    )
 
 
-def _after(job: Job) -> tuple[int, dict[str, Any]]:
-    return 201, bench_out(bench_job(job.pk))
-
-
-@router.get("/jobs/{uuid:job_id}/advice", response={200: AdviceOut, 404: ErrorOut, 422: ErrorOut}, operation_id="advice")
-def advice(request: HttpRequest, job_id: UUID) -> dict[str, Any]:
+@router.get("/work/{uuid:work_id}/advice", response={200: AdviceOut, 404: ErrorOut, 422: ErrorOut}, operation_id="advice")
+def advice(request: HttpRequest, work_id: UUID) -> dict[str, Any]:
     """The next move with its odds, and the map of the set-up."""
-    return advice_out(bench_job(job_id))
+    return advice_out(bench_of(work_id))
 
 
-@router.get("/jobs/{uuid:job_id}/contact", response={200: ContactOut, 404: ErrorOut, 422: ErrorOut}, operation_id="contact")
-def contact(request: HttpRequest, job_id: UUID, pinion_mm: Place | None = None, ring_mm: Place | None = None) -> dict[str, Any]:
+@router.get("/work/{uuid:work_id}/contact", response={200: ContactOut, 404: ErrorOut, 422: ErrorOut}, operation_id="contact")
+def contact(request: HttpRequest, work_id: UUID, pinion_mm: Place | None = None, ring_mm: Place | None = None) -> dict[str, Any]:
     """The patterns that this set would show at a place of the map; without one, where the last trial is thought to stand."""
-    found = contact_out(bench_job(job_id), pinion_mm=pinion_mm, ring_mm=ring_mm)
+    found = contact_out(bench_of(work_id), pinion_mm=pinion_mm, ring_mm=ring_mm)
     if found is None:
         raise Refusal(_NO_ESTIMATE, code="not_ready")
     return found
 
 
-@router.post("/jobs/{uuid:job_id}/patch-preview", response={200: PreviewOut, 404: ErrorOut, 422: ErrorOut}, operation_id="patch_preview")
-def patch_preview(request: HttpRequest, job_id: UUID, data: PatchIn) -> dict[str, Any]:
+@router.post("/work/{uuid:work_id}/patch-preview", response={200: PreviewOut, 404: ErrorOut, 422: ErrorOut}, operation_id="patch_preview")
+def patch_preview(request: HttpRequest, work_id: UUID, data: PatchIn) -> dict[str, Any]:
     """What a patch would say, while it is drawn; nothing is kept."""
-    found = preview_out(bench_job(job_id), **data.dict())
+    found = preview_out(bench_of(work_id), **data.dict())
     if found is None:
         raise Refusal(_NO_ESTIMATE, code="not_ready")
     return found
@@ -122,84 +168,90 @@ def odds_kept(request: HttpRequest) -> list[dict[str, Any]]:
 
 
 @router.post("/trials/{uuid:trial_id}/conditions", response={201: BenchOut, **_REFUSALS}, operation_id="conditions_confirm")
-def conditions_confirm(request: HttpRequest, trial_id: UUID, data: ConditionsIn) -> tuple[int, dict[str, Any]]:
+def conditions_confirm(request: HttpRequest, trial_id: UUID, data: ConditionsIn) -> HttpResponse:
     """The housing was looked at; its readings count."""
-    return _after(recording.confirm_conditions(by=request.user, trial_id=trial_id, client_id=data.client_id))  # type: ignore[arg-type]
+    return _of_trial(request, trial_id, data, "conditions_confirm", recording.confirm_conditions)
 
 
 @router.post("/trials/{uuid:trial_id}/patterns", response={201: BenchOut, **_REFUSALS}, operation_id="pattern_record")
-def pattern_record(request: HttpRequest, trial_id: UUID, data: PatternIn) -> tuple[int, dict[str, Any]]:
+def pattern_record(request: HttpRequest, trial_id: UUID, data: PatternIn) -> HttpResponse:
     """A painted patch as it was read."""
-    seen = recording.PatchSeen(**data.dict(exclude={"client_id"}))
-    return _after(recording.record_pattern(by=request.user, trial_id=trial_id, client_id=data.client_id, seen=seen))  # type: ignore[arg-type]
+    seen = recording.PatchSeen(**data.fields())
+    return _of_trial(request, trial_id, data, "pattern_record", recording.record_pattern, seen=seen)
 
 
 @router.post("/trials/{uuid:trial_id}/photos", response={201: PhotoOut, 413: ErrorOut, **_REFUSALS}, operation_id="photo_add")
-def photo_add(
-    request: HttpRequest, trial_id: UUID, flank: Form[FlankName], client_id: Form[UUID], file: File[UploadedFile]
-) -> tuple[int, dict[str, Any]]:
+def photo_add(request: HttpRequest, trial_id: UUID, data: Form[PhotoIn], file: File[UploadedFile]) -> HttpResponse:
     """A picture of a painted tooth."""
-    content = file.read(recording.LARGEST_PHOTO_BYTES + 1)
-    kept = recording.add_photo(by=request.user, trial_id=trial_id, client_id=client_id, flank=flank, content=content)  # type: ignore[arg-type]
-    return 201, {"id": kept.client_id}
+    content = file.read(LARGEST_BYTES + 1)
+    picture = picture_in(content)
+    return write(
+        request,
+        data,
+        command="photo_add",
+        target=trial_id,
+        do=lambda writing: recording.add_photo(writing, trial_id=trial_id, flank=data.flank, picture=picture),
+        show=lambda: {"id": data.client_id},
+        out=PhotoOut,
+        more=file_hash(content),
+    )
 
 
 @router.get("/photos/{uuid:photo_id}", operation_id="photo", include_in_schema=False)
 def photo(request: HttpRequest, photo_id: UUID) -> HttpResponse:
     """The picture itself; it never changes."""
-    kept = recording.photo(photo_id)
+    kept = PatternPhoto.objects.filter(client_id=photo_id).first()
+    if kept is None:
+        raise Http404
     headers = {"Cache-Control": "private, max-age=31536000, immutable", "X-Content-Type-Options": "nosniff"}
     return HttpResponse(bytes(kept.content), content_type=kept.media_type, headers=headers)
 
 
 @router.post("/trials/{uuid:trial_id}/torques", response={201: BenchOut, **_REFUSALS}, operation_id="torque_record")
-def torque_record(request: HttpRequest, trial_id: UUID, data: TorqueIn) -> tuple[int, dict[str, Any]]:
+def torque_record(request: HttpRequest, trial_id: UUID, data: TorqueIn) -> HttpResponse:
     """A rotating torque."""
-    given = recording.TorqueTyped(**data.dict(exclude={"client_id"}))
-    return _after(recording.record_torque(by=request.user, trial_id=trial_id, client_id=data.client_id, given=given))  # type: ignore[arg-type]
+    given = recording.TorqueTyped(**data.fields())
+    return _of_trial(request, trial_id, data, "torque_record", recording.record_torque, given=given)
 
 
 @router.post("/trials/{uuid:trial_id}/depths", response={201: BenchOut, **_REFUSALS}, operation_id="depth_record")
-def depth_record(request: HttpRequest, trial_id: UUID, data: DepthIn) -> tuple[int, dict[str, Any]]:
+def depth_record(request: HttpRequest, trial_id: UUID, data: DepthIn) -> HttpResponse:
     """A measured depth."""
-    given = data.dict(exclude={"client_id", "tool"})
-    job = recording.record_depth(by=request.user, trial_id=trial_id, client_id=data.client_id, tool=data.tool, given=given)  # type: ignore[arg-type]
-    return _after(job)
+    return _of_trial(request, trial_id, data, "depth_record", recording.record_depth, tool=data.tool, given=data.fields("tool"))
 
 
-@router.post("/jobs/{uuid:job_id}/basis", response={201: BenchOut, **_REFUSALS}, operation_id="basis_set")
-def basis_set(request: HttpRequest, job_id: UUID, data: BasisIn) -> tuple[int, dict[str, Any]]:
-    """New or used set, the driving flank, and what a used set was found with."""
-    fields = data.dict(exclude={"client_id", "found_backlash"})
-    found = data.found_backlash
-    return _after(recording.set_basis(by=request.user, job_id=job_id, client_id=data.client_id, fields=fields, found_backlash=found))  # type: ignore[arg-type]
+@router.post("/work/{uuid:work_id}/basis", response={201: BenchOut, **_REFUSALS}, operation_id="basis_set")
+def basis_set(request: HttpRequest, work_id: UUID, data: BasisIn) -> HttpResponse:
+    """New or used set, the driving flank, the places round the ring, and what a used set was found with."""
+    fields = data.fields("found_backlash")
+    return _of_work(request, work_id, data, "basis_set", recording.set_basis, fields=fields, found_backlash=data.found_backlash)
 
 
-@router.post("/jobs/{uuid:job_id}/sleeve-steps", response={201: BenchOut, **_REFUSALS}, operation_id="sleeve_step_record")
-def sleeve_step_record(request: HttpRequest, job_id: UUID, data: SleeveStepIn) -> tuple[int, dict[str, Any]]:
+@router.post("/work/{uuid:work_id}/sleeve-steps", response={201: BenchOut, **_REFUSALS}, operation_id="sleeve_step_record")
+def sleeve_step_record(request: HttpRequest, work_id: UUID, data: SleeveStepIn) -> HttpResponse:
     """A step of the nut on a crush sleeve."""
-    return _after(recording.sleeve_step(by=request.user, job_id=job_id, **data.dict()))  # type: ignore[arg-type]
+    return _of_work(request, work_id, data, "sleeve_step_record", recording.sleeve_step)
 
 
 @router.post(
-    "/jobs/{uuid:job_id}/sleeve-steps/{uuid:step_id}/take-back", response={201: BenchOut, **_REFUSALS}, operation_id="sleeve_step_take_back"
+    "/work/{uuid:work_id}/sleeve-steps/{uuid:step_id}/take-back", response={201: BenchOut, **_REFUSALS}, operation_id="sleeve_step_take_back"
 )
-def sleeve_step_take_back(request: HttpRequest, job_id: UUID, step_id: UUID, data: StrikeOutIn) -> tuple[int, dict[str, Any]]:
+def sleeve_step_take_back(request: HttpRequest, work_id: UUID, step_id: UUID, data: StrikeOutIn) -> HttpResponse:
     """A mistyped step."""
-    job = recording.take_back_sleeve_step(by=request.user, job_id=job_id, step_id=step_id, **data.dict())  # type: ignore[arg-type]
-    return _after(job)
+    command = f"sleeve_step_take_back {step_id}"
+    return _of_work(request, work_id, data, command, recording.take_back_sleeve_step, step_id=step_id, reason=data.reason)
 
 
-@router.post("/jobs/{uuid:job_id}/spacer-tries", response={201: BenchOut, **_REFUSALS}, operation_id="spacer_try_record")
-def spacer_try_record(request: HttpRequest, job_id: UUID, data: SpacerTryIn) -> tuple[int, dict[str, Any]]:
+@router.post("/work/{uuid:work_id}/spacer-tries", response={201: BenchOut, **_REFUSALS}, operation_id="spacer_try_record")
+def spacer_try_record(request: HttpRequest, work_id: UUID, data: SpacerTryIn) -> HttpResponse:
     """A trial stack with the solid spacer."""
-    return _after(recording.spacer_try(by=request.user, job_id=job_id, **data.dict()))  # type: ignore[arg-type]
+    return _of_work(request, work_id, data, "spacer_try_record", recording.spacer_try)
 
 
-@router.post("/jobs/{uuid:job_id}/instrument-checks", response={201: BenchOut, **_REFUSALS}, operation_id="instrument_check")
-def instrument_check(request: HttpRequest, job_id: UUID, data: InstrumentCheckIn) -> tuple[int, dict[str, Any]]:
+@router.post("/work/{uuid:work_id}/instrument-checks", response={201: BenchOut, **_REFUSALS}, operation_id="instrument_check")
+def instrument_check(request: HttpRequest, work_id: UUID, data: InstrumentCheckIn) -> HttpResponse:
     """Zero, gauge block, back to the mark."""
-    return _after(recording.check_instrument(by=request.user, job_id=job_id, **data.dict()))  # type: ignore[arg-type]
+    return _of_work(request, work_id, data, "instrument_check", recording.check_instrument)
 
 
 @router.get("/typed-length", response=TypedLengthOut, operation_id="typed_length")

@@ -6,3 +6,9 @@ class SetupBenchConfig(AppConfig):
 
     name = "setup_bench"
     verbose_name = "Set-up bench"
+
+    def ready(self) -> None:
+        """Answer for the steps of the run sheet that are the bench's own."""
+        from setup_bench.checks import register_checks
+
+        register_checks()

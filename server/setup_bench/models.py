@@ -5,10 +5,18 @@ from __future__ import annotations
 from django.db import models
 from django.db.models import Q
 
-from jobs.models import Job
-from shared.models import Record, one_of
+from amber_core.bench.judge import NOT_READ_AFTER_ASSEMBLY
 
-WITH_TRIAL = ("conditions", "patterns", "torques", "depths")
+from shared.models import Record, one_of
+from work.models import Work
+
+
+
+class Verdict(models.TextChoices):
+    IN = "in", "in"
+    EDGE = "edge", "edge"
+    OUT = "out", "out"
+    UNKNOWN = "unknown", "unknown"
 
 
 class PreloadPart(models.TextChoices):
@@ -23,19 +31,28 @@ class TrialBearings(models.TextChoices):
     SET_UP = "set_up", "set-up bearings"
 
 
+def _readings() -> models.Prefetch[str, models.QuerySet[Reading], str]:
+    return models.Prefetch("readings", Reading.objects.select_related("strike_out"))
+
+
+def _patterns() -> models.Prefetch[str, models.QuerySet[PatternReading], str]:
+    return models.Prefetch("patterns", PatternReading.objects.select_related("photo").defer("photo__content"))
+
+
 class TrialQuerySet(models.QuerySet["Trial"]):
     def with_readings(self) -> TrialQuerySet:
-        """Trials of a job in order with all that was read, struck out or not."""
-        return self.prefetch_related("readings__strike_out", *WITH_TRIAL).order_by("number")
+        """Trials of a piece of work in order with all that was read, struck out or not."""
+        return self.select_related("conditions").prefetch_related(_readings(), _patterns(), "torques", "depths").order_by("number")
 
 
 class Trial(Record):
     """What stands in the housing: stacks of shims as [[thickness_mm, count], ...] or adjuster positions in notches from the first.
 
     `expected` is what the estimate of the trials before said of this one; `conditions_asked` is false for trials older than the question.
+    `bearing_offset_mm`: how much higher the real bearing stands than the set-up bearing that is in.
     """
 
-    job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="trials")
+    work = models.ForeignKey(Work, on_delete=models.PROTECT, related_name="trials")
     number = models.PositiveSmallIntegerField()
     ring_side_pieces = models.JSONField(null=True)
     far_side_pieces = models.JSONField(null=True)
@@ -45,6 +62,7 @@ class Trial(Record):
     spacer_pieces = models.JSONField(null=True)
     preload_part = models.CharField(max_length=20, choices=PreloadPart, default=PreloadPart.NOTHING)
     bearings = models.CharField(max_length=10, choices=TrialBearings, default=TrialBearings.FINAL)
+    bearing_offset_mm = models.FloatField(null=True)
     is_final = models.BooleanField(default=False)
     conditions_asked = models.BooleanField(default=True)
     expected_backlash_mm = models.FloatField(null=True)
@@ -56,7 +74,7 @@ class Trial(Record):
     class Meta:
         ordering = ["number"]
         constraints = [
-            models.UniqueConstraint(fields=["job", "number"], name="trial_number_once_per_job"),
+            models.UniqueConstraint(fields=["work", "number"], name="trial_number_once_per_work"),
             models.CheckConstraint(
                 condition=Q(ring_side_pieces__isnull=False, far_side_pieces__isnull=False, ring_side_notches__isnull=True)
                 | Q(ring_side_notches__isnull=False, far_side_notches__isnull=False, ring_side_pieces__isnull=True),
@@ -65,6 +83,10 @@ class Trial(Record):
             one_of("preload_part", PreloadPart, "trial_preload_part_known"),
             one_of("bearings", TrialBearings, "trial_bearings_known"),
             models.CheckConstraint(condition=Q(is_final=False) | Q(bearings="final"), name="trial_final_has_final_bearings"),
+            models.CheckConstraint(
+                condition=Q(bearing_offset_mm__isnull=True) | Q(bearings="set_up", bearing_offset_mm__gte=-2, bearing_offset_mm__lte=2),
+                name="trial_bearing_offset_sane",
+            ),
         ]
 
     def __str__(self) -> str:
@@ -105,9 +127,13 @@ class StrikeOut(Record):
 
 
 class ConditionCheck(Record):
-    """Somebody looked: caps torqued, no play, seated, nothing in that spoils a reading. Readings count from then on."""
+    """Somebody looked: caps torqued, no play, seated, nothing in that spoils a reading. Readings count from then on.
+
+    `points` are the sentences that were confirmed, as they were shown; empty for checks older than that.
+    """
 
     trial = models.OneToOneField(Trial, on_delete=models.PROTECT, related_name="conditions")
+    points = models.JSONField(default=list)
 
     def __str__(self) -> str:
         return f"{self.trial}: conditions met"
@@ -138,10 +164,11 @@ class VehicleSide(models.TextChoices):
 class Basis(Record):
     """What the set-up starts from: new or used set, driving flank, the ring's side, what a used set was found with. The latest counts."""
 
-    job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="bases")
+    work = models.ForeignKey(Work, on_delete=models.PROTECT, related_name="bases")
     set_state = models.CharField(max_length=10, choices=SetState)
     drive_flank = models.CharField(max_length=10, choices=DriveFlank)
     ring_on = models.CharField(max_length=10, choices=VehicleSide, blank=True, default=VehicleSide.UNKNOWN)
+    places = models.PositiveSmallIntegerField(null=True)
     found_backlash_mm = models.FloatField(null=True)
     found_drive_u = models.FloatField(null=True)
     found_drive_v = models.FloatField(null=True)
@@ -155,6 +182,7 @@ class Basis(Record):
             one_of("drive_flank", DriveFlank, "basis_drive_flank_known"),
             one_of("ring_on", VehicleSide, "basis_ring_on_known"),
             between("found_backlash_mm", 0, 10, "basis_backlash_sane", optional=True),
+            between("places", 4, 16, "basis_places_sane", optional=True),
             *(
                 between(f"found_{flank}_{axis}", 0, 1, f"basis_{flank}_{axis}_on_the_flank", optional=True)
                 for flank in ("drive", "coast")
@@ -271,7 +299,7 @@ class DepthReading(Record):
 class SleeveStep(Record):
     """A step of crushing a sleeve: nut turn from first contact [deg] and rotating torque [N m]; or the taking back of a step."""
 
-    job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="sleeve_steps")
+    work = models.ForeignKey(Work, on_delete=models.PROTECT, related_name="sleeve_steps")
     sleeve = models.PositiveSmallIntegerField()
     nut_turn_deg = models.FloatField()
     rotating_torque_nm = models.FloatField()
@@ -297,7 +325,7 @@ class SleeveStep(Record):
 class SpacerTry(Record):
     """A trial stack with the solid spacer at full nut torque: end play or rotating torque, whichever there was."""
 
-    job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="spacer_tries")
+    work = models.ForeignKey(Work, on_delete=models.PROTECT, related_name="spacer_tries")
     pieces = models.JSONField()
     end_play_mm = models.FloatField(null=True)
     rotating_torque_nm = models.FloatField(null=True)
@@ -317,18 +345,41 @@ class SpacerTry(Record):
 
 
 class InstrumentCheck(Record):
-    """The dial before readings: what it shows on the zero, on a gauge block, and back at the mark, [mm]."""
+    """The dial before readings: what it shows on the zero, on a gauge block, and back at the mark, and its step, [mm]. The latest counts."""
 
-    job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="instrument_checks")
+    work = models.ForeignKey(Work, on_delete=models.PROTECT, related_name="instrument_checks")
     zero_mm = models.FloatField()
     block_mm = models.FloatField()
     block_read_mm = models.FloatField()
     return_mm = models.FloatField()
+    instrument = models.CharField(max_length=120, blank=True)
+    resolution_mm = models.FloatField(default=0.01)
     good = models.BooleanField()
 
     class Meta:
         ordering = ["id"]
-        constraints = [between("block_mm", 0.01, 50, "instrument_block_sane")]
+        constraints = [
+            between("block_mm", 0.01, 50, "instrument_block_sane"),
+            between("resolution_mm", 0.0001, 0.1, "instrument_resolution_sane"),
+        ]
 
     def __str__(self) -> str:
         return "in order" if self.good else "not in order"
+
+
+class BenchFinding(models.Model):
+    """What the bench last found of a piece of work; worked out anew with every write to it."""
+
+    work = models.OneToOneField(Work, on_delete=models.CASCADE, primary_key=True, related_name="bench_finding")
+    backlash = models.CharField(max_length=10, choices=Verdict, default=Verdict.UNKNOWN)
+    pattern = models.CharField(max_length=10, choices=Verdict, default=Verdict.UNKNOWN)
+    missing = models.CharField(max_length=300, default=NOT_READ_AFTER_ASSEMBLY, blank=True)
+
+    class Meta:
+        constraints = [
+            one_of("backlash", Verdict, "bench_finding_backlash_known"),
+            one_of("pattern", Verdict, "bench_finding_pattern_known"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.work_id}: {self.backlash}, {self.pattern}"

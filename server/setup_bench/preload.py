@@ -9,48 +9,46 @@ from amber_core.errors import InvalidInput
 from amber_core.preload.sleeve import SleeveRun, follow_sleeve
 from amber_core.preload.sleeve import SleeveStep as CoreStep
 from amber_core.preload.spacer import SpacerQuestion, SpacerTrial, next_spacer_stack
-from jobs.models import Job
-from jobs.run_sheet import RunSheet
+from setup_bench.bench import Bench
 from setup_bench.models import SleeveStep
-from setup_bench.question import free_shims, has_drawer
 from setup_bench.stacks import stored, total_mm
 from stores.models import DrawerPlace, PreloadMethod, Quantity
 
 
-def standing_steps(job: Job) -> list[SleeveStep]:
+def standing_steps(bench: Bench) -> list[SleeveStep]:
     """The steps that were not taken back, oldest first."""
-    rows = list(job.sleeve_steps.all())
+    rows = bench.sleeve_steps
     gone = {one.takes_back_id for one in rows if one.takes_back_id is not None}
     return [one for one in rows if one.takes_back_id is None and one.pk not in gone]
 
 
-def preload_out(job: Job) -> dict[str, Any]:
+def preload_out(bench: Bench) -> dict[str, Any]:
     """Windows, the sleeve now in hand, sleeves used up, and the spacer's stacks."""
-    limits = RunSheet(job).limits
     windows = {
-        name: {"least": limits[quantity].least, "greatest": limits[quantity].greatest} if quantity in limits else None
+        name: {"least": one.least, "greatest": one.greatest} if (one := bench.sheet.limit(quantity)) else None
         for name, quantity in (("new", Quantity.PINION_TORQUE), ("used", Quantity.PINION_TORQUE_USED), ("total", Quantity.TOTAL_TORQUE))
     }
-    nut = limits.get(Quantity.NUT_TORQUE)
+    nut = bench.sheet.limit(Quantity.NUT_TORQUE)
     return {
-        "method": job.family.preload_method,
+        "method": bench.sheet.preload_method,
         "windows": windows,
-        "window_seal": job.family.torque_window_seal,
+        "window_seal": bench.sheet.torque_window_seal,
         "nut_torque_least_nm": nut.least if nut else None,
-        "sleeve": _sleeve_out(job) if job.family.preload_method == PreloadMethod.CRUSH_SLEEVE else None,
-        "spacer": None if job.family.preload_method == PreloadMethod.CRUSH_SLEEVE else _spacer_out(job),
+        "sleeve": _sleeve_out(bench) if bench.sheet.preload_method == PreloadMethod.CRUSH_SLEEVE else None,
+        "spacer": None if bench.sheet.preload_method == PreloadMethod.CRUSH_SLEEVE else _spacer_out(bench),
     }
 
 
-def _sleeve_out(job: Job) -> dict[str, Any]:
-    rows, standing = list(job.sleeve_steps.all()), standing_steps(job)
+def _sleeve_out(bench: Bench) -> dict[str, Any]:
+    rows = bench.sleeve_steps
     by_pk = {one.pk: one for one in rows}
     number = max((one.sleeve for one in rows), default=1)
-    steps = [one for one in standing if one.sleeve == number]
-    window = RunSheet(job).limits.get(Quantity.PINION_TORQUE)
-    found: dict[str, Any] | None = None
-    if steps and window is not None and window.least is not None and window.greatest is not None:
-        found = asdict(follow_sleeve(_run(job, steps, window.least, window.greatest)))
+    steps = [one for one in standing_steps(bench) if one.sleeve == number]
+    wrong = ""
+    try:
+        found = followed(bench, number)
+    except InvalidInput as bad:  # stored before steps were judged first: it can be taken back
+        found, wrong = None, bad.message
     return {
         "number": number,
         "used_up": number - 1,
@@ -61,11 +59,27 @@ def _sleeve_out(job: Job) -> dict[str, Any]:
             if one.takes_back_id is not None and one.sleeve == number
         ],
         "answer": found,
+        "wrong": wrong,
     }
 
 
-def _run(job: Job, steps: list[SleeveStep], least: float, greatest: float) -> SleeveRun:
-    nut = RunSheet(job).limits.get(Quantity.NUT_TORQUE)
+def followed(bench: Bench, number: int) -> dict[str, Any] | None:
+    """What the core says of a sleeve's run; None while there is no step, or no window.
+
+    Raises
+    ------
+    InvalidInput
+        For a run that cannot be followed.
+    """
+    steps = [one for one in standing_steps(bench) if one.sleeve == number]
+    window = bench.sheet.limit(Quantity.PINION_TORQUE)
+    if not steps or window is None or window.least is None or window.greatest is None:
+        return None
+    return asdict(follow_sleeve(_run(bench, steps, window.least, window.greatest)))
+
+
+def _run(bench: Bench, steps: list[SleeveStep], least: float, greatest: float) -> SleeveRun:
+    nut = bench.sheet.limit(Quantity.NUT_TORQUE)
     return SleeveRun(
         steps=[CoreStep(nut_turn_deg=one.nut_turn_deg, rotating_torque_nm=one.rotating_torque_nm) for one in steps],
         min_nm=least,
@@ -80,8 +94,8 @@ def _step_out(one: SleeveStep) -> dict[str, Any]:
     return {"id": one.client_id, **{name: getattr(one, name) for name in fields}}
 
 
-def _spacer_out(job: Job) -> dict[str, Any]:
-    tries, window = list(job.spacer_tries.all()), RunSheet(job).limits.get(Quantity.PINION_TORQUE)
+def _spacer_out(bench: Bench) -> dict[str, Any]:
+    tries, window = list(bench.work.spacer_tries.all()), bench.sheet.limit(Quantity.PINION_TORQUE)
     target = (window.least + window.greatest) / 2.0 if window and window.least is not None and window.greatest is not None else None
     answer: dict[str, Any] | None = None
     if tries:
@@ -91,7 +105,7 @@ def _spacer_out(job: Job) -> dict[str, Any]:
             for one in tries
             if one.rotating_torque_nm is not None and not one.end_play_mm
         ]
-        drawer = free_shims(job.family, DrawerPlace.SPACER, last.pieces) if has_drawer(job.family, DrawerPlace.SPACER) else None
+        drawer = bench.free_shims(DrawerPlace.SPACER, last.pieces) if bench.has_drawer(DrawerPlace.SPACER) else None
         question = SpacerQuestion(
             stack_mm=total_mm(stored(last.pieces)),
             end_play_mm=last.end_play_mm,

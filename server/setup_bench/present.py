@@ -3,79 +3,71 @@
 from __future__ import annotations
 
 from dataclasses import asdict
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
 
+from amber_core.bench.judge import TrialVerdicts, patterns_allowed
 from amber_core.gearset.complete import completed
+from amber_core.gearset.description import GearSetDescription
 from amber_core.gearset.flank import local_depth_mm
 from amber_core.gearset.macro import build_macro
-from amber_core.setup.question import PatternWindow
+from amber_core.preload.carrier import Window
 from amber_core.verdicts import SLACK
-from jobs.models import Job
-from setup_bench.estimate import RESOLUTION_MM, Window, assess, geometry_of, ring_move_mm
+from setup_bench.bench import Bench, counts, depth_shim_mm, latest_pattern, latest_torque
 from setup_bench.models import PatternReading, Reading, TorqueReading, Trial, TrialBearings
 from setup_bench.preload import preload_out
-from setup_bench.question import aim_of, counts, depth_shim_mm, depth_shims_mm, latest_pattern, question_of, set_of, start_of
+from setup_bench.recording import conditions_of
 from setup_bench.stacks import Pieces, stored, total_mm
-from setup_bench.verdicts import PatternVerdict, judge_patterns, judge_pinion, judge_total, latest_torque
-from stores.api import limit_out
-from stores.models import Quantity
-
-POSITIONS_DEG = [45.0 * k for k in range(8)]
+from stores.models import DrawerPlace, Quantity
+from stores.present import limit_out
 
 
-def bench_out(job: Job) -> dict[str, Any]:
+def bench_out(bench: Bench) -> dict[str, Any]:
     """What was put in and read, with its verdicts; the next move is asked for by itself."""
-    family, window, geometry = job.family, aim_of(job), geometry_of(set_of(job))
-    trials = sorted(job.trials.all(), key=lambda trial: trial.number)
-    question = question_of(job, trials)
-    shown: list[dict[str, Any]] = []
-    for index, trial in enumerate(trials):
-        verdict = assess(trial, window, geometry)
-        moved = ring_move_mm(family, trials[index - 1], trial) if index else None
-        # the question holds the last trials only
-        at = index - len(trials)
-        pattern = PatternVerdict("unknown", []) if question is None or -at > len(question.trials) else judge_patterns(trial, question, at)
-        shown.append(_trial_out(job, trial, window, moved, asdict(verdict) if verdict else None, pattern))
-    start = start_of(job)
+    work, sheet, state, verdicts = bench.work, bench.sheet, bench.state, bench.verdicts
+    window, geometry = state.aim, verdicts.geometry
+    start = bench.basis
+    depths = state.depth_shims_mm(bearings=TrialBearings.FINAL)  # type: ignore[arg-type]
+    nominal = sheet.limit(Quantity.DEPTH)
     return {
-        "job_id": job.pk,
-        "job_number": job.number,
-        "vehicle": job.vehicle,
-        "axle_label": job.get_axle_display(),
-        "family_name": family.name,
-        "carrier_method": family.carrier_method,
-        "carrier_label": family.get_carrier_method_display(),
-        "shim_place": family.shim_place,
-        "shim_place_label": family.get_shim_place_display(),
-        "preload_method": family.preload_method,
-        "preload_label": family.get_preload_method_display(),
-        "bearing_offset_mm": family.bearing_offset_mm,
-        "depth_with_final_bearings_mm": depth_shims_mm(trials, family, bearings=TrialBearings.FINAL)[-1] if trials else None,
-        "nominal_depth_mm": next((one.least for one in family.limits.all() if one.quantity == Quantity.DEPTH), None),
+        "job_id": work.job_id,
+        "work_id": work.pk,
+        "job_number": work.job.number,
+        "vehicle": work.job.vehicle.name,
+        "axle_label": work.assembly.get_place_display(),
+        "family_name": sheet.name,
+        "sheet_revision": work.sheet_revision.number,
+        "carrier_method": sheet.carrier_method,
+        "carrier_label": sheet.carrier_label,
+        "shim_place": sheet.shim_place,
+        "shim_place_label": sheet.shim_place_label,
+        "preload_method": sheet.preload_method,
+        "preload_label": sheet.preload_label,
+        "bearing_offset_mm": next((one.bearing_offset_mm for one in reversed(bench.trials) if one.bearing_offset_mm is not None), sheet.bearing_offset_mm),
+        "depth_with_final_bearings_mm": depths[-1] if depths else None,
+        "nominal_depth_mm": nominal.least if nominal else None,
         "start": {
-            "set_state": start.set_state,
-            "drive_flank": start.drive_flank,
-            "asked": start.asked,
-            "ring_on": start.ring_on,
-            "as_found": asdict(start.as_found) if start.as_found else None,
+            "set_state": bench.set_state,
+            "drive_flank": bench.drive_flank,
+            "asked": start is not None,
+            "ring_on": start.ring_on if start else "",
+            "places": len(bench.places_deg),
+            "as_found": asdict(bench.as_found) if bench.as_found else None,
         },
-        "has_depth_drawer": any(one.place == "depth" for one in family.shims.all()),
-        "final_missing": job.final_missing,
-        "instrument": _instrument_out(job),
-        "notch_mm": family.notch_mm,
-        "signed_off": job.signed_off_at is not None,
-        "limits": [
-            limit_out(one, is_sample=family.is_sample)
-            for one in family.limits.all()
-            if one.quantity in (Quantity.BACKLASH, Quantity.VARIATION)
-        ],
-        "min_mm": window.min_mm,
-        "max_mm": window.max_mm,
-        "max_variation_mm": window.max_variation_mm,
-        "resolution_mm": RESOLUTION_MM,
-        "positions_deg": POSITIONS_DEG,
+        "has_depth_drawer": bench.has_drawer(DrawerPlace.DEPTH),
+        "final_missing": " ".join(one.text for one in verdicts.missing),
+        "set_wrong": bench.set_wrong,
+        "instrument": _instrument_out(bench),
+        "notch_mm": sheet.notch_mm,
+        "signed_off": work.signed_off_at is not None,
+        "limits": [limit_out(one, is_sample=sheet.is_sample) for one in sheet.limits if one.quantity in (Quantity.BACKLASH, Quantity.VARIATION)],
+        "min_mm": window.min,
+        "max_mm": window.max,
+        "max_variation_mm": state.limits.variation_max_mm,
+        "resolution_mm": bench.resolution_mm,
+        "positions_deg": bench.places_deg,
         "slope": None
         if geometry is None
         else {
@@ -85,10 +77,10 @@ def bench_out(job: Job) -> dict[str, Any]:
             "plunger_per_arc": geometry.plunger_per_arc,
             "estimated": geometry.estimated,
         },
-        "proportions": _proportions(job),
-        "pattern_window": asdict(question.goal.pattern if question else PatternWindow()),
-        "trials": shown,
-        "preload": preload_out(job),
+        "proportions": _proportions(bench.known_set),
+        "pattern_window": asdict(patterns_allowed(state)),
+        "trials": [_trial_out(bench, trial, found) for trial, found in zip(bench.trials, verdicts.trials, strict=True)],
+        "preload": preload_out(bench),
     }
 
 
@@ -96,20 +88,27 @@ def pieces_out(pieces: Pieces) -> list[dict[str, Any]]:
     return [{"thickness_mm": thickness, "count": count} for thickness, count in pieces]
 
 
-def _proportions(job: Job) -> dict[str, Any] | None:
-    """How long and how deep the ring's flank is, [mm]."""
-    known = set_of(job)
-    if known is None:
-        return None
+@lru_cache(maxsize=256)
+def _flank(known: GearSetDescription) -> tuple[float, float, float]:
     macro = build_macro(completed(known)[0])
     toe, heel = (float(one) for one in local_depth_mm(macro, np.array([0.0, 1.0])))
-    return {"face_mm": macro.given.face_mm, "toe_depth_mm": toe, "heel_depth_mm": heel}
+    return macro.given.face_mm, toe, heel
 
 
-def _instrument_out(job: Job) -> dict[str, Any] | None:
+def _proportions(known: GearSetDescription | None) -> dict[str, Any] | None:
+    """How long and how deep the ring's flank is, [mm]."""
+    if known is None:
+        return None
+    face, toe, heel = _flank(known)
+    return {"face_mm": face, "toe_depth_mm": toe, "heel_depth_mm": heel}
+
+
+def _instrument_out(bench: Bench) -> dict[str, Any] | None:
     """The last check of the dial."""
-    last = max(job.instrument_checks.all(), key=lambda one: one.pk, default=None)
-    return None if last is None else {"good": last.good, "by_name": last.by_name, "at": last.at}
+    last = bench.instrument
+    if last is None:
+        return None
+    return {"good": last.good, "name": last.instrument, "resolution_mm": last.resolution_mm, "by_name": last.by_name, "at": last.at}
 
 
 def _pattern_out(read: PatternReading | None) -> dict[str, Any] | None:
@@ -136,9 +135,8 @@ def _depth_out(trial: Trial) -> dict[str, Any] | None:
     return {"tool": read.tool, "distance_mm": read.distance_mm, "error_mm": read.error_mm, "by_name": read.by_name, "at": read.at}
 
 
-def _trial_out(
-    job: Job, trial: Trial, window: Window, moved: float | None, verdict: dict[str, Any] | None, pattern: PatternVerdict
-) -> dict[str, Any]:
+def _trial_out(bench: Bench, trial: Trial, found: TrialVerdicts) -> dict[str, Any]:
+    window = bench.state.aim
     depth, spacer = trial.depth_pieces, trial.spacer_pieces
     shims = trial.ring_side_notches is None
     ring, far = stored(trial.ring_side_pieces), stored(trial.far_side_pieces)
@@ -151,7 +149,7 @@ def _trial_out(
         "far_side": pieces_out(far) if shims else None,
         "ring_side_notches": trial.ring_side_notches,
         "far_side_notches": trial.far_side_notches,
-        "ring_move_mm": moved,
+        "ring_move_mm": found.ring_move_mm,
         "depth_shim_mm": depth_shim_mm(trial),
         "depth": pieces_out(stored(depth)) if depth is not None else None,
         "spacer": pieces_out(stored(spacer)) if spacer is not None else None,
@@ -159,38 +157,49 @@ def _trial_out(
         "preload_part_label": trial.get_preload_part_display(),
         "bearings": trial.bearings,
         "is_final": trial.is_final,
+        "bearing_offset_mm": trial.bearing_offset_mm,
         "counts": counts(trial),
-        "conditions": _who(getattr(trial, "conditions", None)),
+        "to_confirm": [one["text"] for one in conditions_of(trial, bench.sheet.carrier_method)],
+        "conditions": _conditions_out(trial),
         "drive": _pattern_out(latest_pattern(trial, "drive")),
         "coast": _pattern_out(latest_pattern(trial, "coast")),
-        "pattern_verdict": pattern.verdict,
-        "pattern_reasons": [asdict(one) for one in pattern.reasons],
-        "pinion_torque": _torque_out(latest_torque(trial, "pinion"), judge_pinion(job, trial)),
-        "total_torque": _torque_out(latest_torque(trial, "total"), judge_total(job, trial)),
+        "pattern_verdict": found.pattern,
+        "pattern_reasons": [asdict(one) for one in found.pattern_reasons],
+        "pinion_torque": _torque_out(latest_torque(trial, "pinion"), found.pinion),
+        "total_torque": _torque_out(latest_torque(trial, "total"), found.total),
         "measured_depth": _depth_out(trial),
-        "expected": _expected_out(trial, verdict, pattern),
+        "expected": _expected_out(trial, found),
         "expected_backlash_mm": trial.expected_backlash_mm,
         "note": trial.note,
         "by_name": trial.by_name,
         "at": trial.at,
         "readings": [_reading_out(reading, window) for reading in trial.readings.all()],
-        "assessment": verdict,
+        "wrong": [asdict(one) for one in found.wrong],
+        "assessment": asdict(found.backlash) if found.backlash else None,
     }
 
 
-def _who(record: Any) -> dict[str, Any] | None:
-    return None if record is None else {"by_name": record.by_name, "at": record.at}
+def _conditions_out(trial: Trial) -> dict[str, Any] | None:
+    """Who confirmed what."""
+    record = getattr(trial, "conditions", None)
+    if record is None:
+        return None
+    return {"by_name": record.by_name, "at": record.at, "points": [one["text"] for one in record.points]}
 
 
-def _expected_out(trial: Trial, verdict: dict[str, Any] | None, pattern: PatternVerdict) -> dict[str, Any] | None:
+def _expected_out(trial: Trial, found: TrialVerdicts) -> dict[str, Any] | None:
     """What was said of this trial before it was read, beside what then happened."""
     said = trial.expected
     if said is None:
         return None
-    backlash = verdict["verdict"] if verdict else "unknown"
-    landed = None if "unknown" in (backlash, pattern.verdict) else backlash != "out" and pattern.verdict != "out"
     kept = {name: said[name] for name in ("backlash_mm", "backlash_sd_mm", "drive", "coast", "pinion_mm", "ring_mm")}
-    return {**kept, "odds_percent": odds_percent(said["odds"]), "landed": landed}
+    return {**kept, "odds_percent": odds_percent(said["odds"]), "landed": landed(found)}
+
+
+def landed(found: TrialVerdicts) -> bool | None:
+    """Whether a trial came out as it should; None while it was not read."""
+    words = (found.backlash.verdict if found.backlash else "unknown", found.pattern)
+    return None if "unknown" in words else "out" not in words
 
 
 def odds_percent(odds: float) -> int:
@@ -214,8 +223,8 @@ def _reading_out(reading: Reading, window: Window) -> dict[str, Any]:
 
 
 def _standing(value_mm: float, window: Window) -> str:
-    if window.min_mm is not None and value_mm < window.min_mm - SLACK:
+    if window.min is not None and value_mm < window.min - SLACK:
         return "under"
-    if window.max_mm is not None and value_mm > window.max_mm + SLACK:
+    if window.max is not None and value_mm > window.max + SLACK:
         return "over"
-    return "unjudged" if window.min_mm is None and window.max_mm is None else "inside"
+    return "unjudged" if window.min is None and window.max is None else "inside"

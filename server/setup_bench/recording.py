@@ -3,20 +3,21 @@
 from __future__ import annotations
 
 from dataclasses import asdict, dataclass
-from typing import Any, TypeVar
+from typing import Any
 from uuid import UUID
 
 from django.db import transaction
 from django.http import Http404
 
-from accounts.models import User
+from amber_core.bench.conditions import conditions
+from amber_core.bench.instrument import DialCheck, check_dial
 from amber_core.depth.measure import DepthReading as DepthQuestion
 from amber_core.depth.measure import measure_depth
+from amber_core.errors import InvalidInput
 from amber_core.preload.pull import Pull, torque_from_pull
 from amber_core.quantities import Typed, parse
-from jobs.models import Job
-from jobs.run_sheet import RunSheet
-from jobs.services import open_job
+from records.writing import Writing
+from setup_bench.bench import Bench
 from setup_bench.models import (
     Basis,
     ConditionCheck,
@@ -27,37 +28,43 @@ from setup_bench.models import (
     SleeveStep,
     SpacerTry,
     TorqueReading,
+    Trial,
 )
-from setup_bench.preload import standing_steps
-from setup_bench.question import depth_shims_mm
-from setup_bench.services import open_trial
+from setup_bench.preload import followed, standing_steps
+from setup_bench.services import add_read, note_verdicts, open_trial
 from setup_bench.stacks import parse_stack
-from setup_bench.verdicts import note_verdicts
-from shared.models import Record
-from shared.refusals import Conflict, Refusal, TooLarge
+from shared.pictures import Picture
+from shared.refusals import Conflict, Refusal
 from stores.models import Quantity
+from work.services import open_work
 
-LARGEST_PHOTO_BYTES = 3 * 2**20
-INSTRUMENT_OFF_MM = 0.01
-_PICTURES = {b"\xff\xd8\xff": "image/jpeg", b"\x89PNG": "image/png", b"RIFF": "image/webp"}
+MOST_TORQUE_NM = 200.0
+MOST_DRAG_NM = 50.0
+MOST_PLAY_MM = 5.0
+MOST_BACKLASH_MM = 10.0
+RESOLUTIONS_MM = (0.0001, 0.1)
 
-R = TypeVar("R", bound=Record)
 
-
-def _once(kind: type[R], client_id: UUID, by: User, **fields: Any) -> R:
-    """Append a row, or find the one of the same id."""
-    kept = kind._default_manager.filter(client_id=client_id).first()
-    return kept or kind._default_manager.create(client_id=client_id, by=by, by_name=str(by), **fields)
+def conditions_of(trial: Trial, carrier: str) -> list[dict[str, str]]:
+    """What somebody confirms before this trial's readings count."""
+    found = conditions(
+        is_final=trial.is_final,
+        preload_part=trial.preload_part,  # type: ignore[arg-type]
+        bearings=trial.bearings,  # type: ignore[arg-type]
+        carrier=carrier,  # type: ignore[arg-type]
+    )
+    return [{"code": one.code, "text": one.text} for one in found]
 
 
 @transaction.atomic
-def confirm_conditions(*, by: User, trial_id: UUID, client_id: UUID) -> Job:
-    """Somebody looked at the housing: its readings count."""
-    trial, job = open_trial(trial_id, by)
+def confirm_conditions(writing: Writing, *, trial_id: UUID) -> Bench:
+    """Somebody looked at the housing: its readings count. What was confirmed is kept as it was shown."""
+    trial, bench = open_trial(trial_id, writing)
     if not hasattr(trial, "conditions"):
-        _once(ConditionCheck, client_id, by, trial=trial)
-        note_verdicts(job, by)
-    return job
+        points = conditions_of(trial, bench.sheet.carrier_method)
+        trial.conditions = ConditionCheck.objects.create(trial=trial, points=points, **writing.row())
+        note_verdicts(bench, writing)
+    return bench
 
 
 @dataclass(frozen=True)
@@ -77,38 +84,26 @@ class PatchSeen:
 
 
 @transaction.atomic
-def record_pattern(*, by: User, trial_id: UUID, client_id: UUID, seen: PatchSeen) -> Job:
+def record_pattern(writing: Writing, *, trial_id: UUID, seen: PatchSeen) -> Bench:
     """A painted patch as somebody reads it."""
-    trial, job = open_trial(trial_id, by)
+    trial, bench = open_trial(trial_id, writing)
     photo = None
     if seen.photo is not None:
-        photo = PatternPhoto.objects.filter(client_id=seen.photo, trial__job=job).first()
+        photo = PatternPhoto.objects.filter(client_id=seen.photo, trial__work=bench.work).defer("content").first()
         if photo is None:
             raise Refusal("The photo of this pattern has not arrived: add it again.", field="photo")
     fields = {**asdict(seen), "photo": photo, "runs_off": sorted(set(seen.runs_off))}
-    _once(PatternReading, client_id, by, trial=trial, **fields)
-    note_verdicts(job, by)
-    return job
+    add_read(trial, "patterns", PatternReading.objects.create(trial=trial, **fields, **writing.row()))
+    note_verdicts(bench, writing)
+    return bench
 
 
 @transaction.atomic
-def add_photo(*, by: User, trial_id: UUID, client_id: UUID, flank: str, content: bytes) -> PatternPhoto:
-    """Keep a picture of a painted tooth.
-
-    Raises
-    ------
-    TooLarge, Refusal
-        When it is no picture, or a very large one.
-    """
-    if len(content) > LARGEST_PHOTO_BYTES:
-        raise TooLarge(
-            f"The photo has {len(content) / 2**20:.0f} MB; at most {LARGEST_PHOTO_BYTES // 2**20}.", code="too_large", field="photo"
-        )
-    media_type = next((kind for start, kind in _PICTURES.items() if content.startswith(start)), None)
-    if media_type is None:
-        raise Refusal("This file is no picture: take a JPEG, PNG or WebP.", field="photo")
-    trial, _ = open_trial(trial_id, by)
-    return _once(PatternPhoto, client_id, by, trial=trial, flank=flank, content=content, media_type=media_type)
+def add_photo(writing: Writing, *, trial_id: UUID, flank: str, picture: Picture) -> PatternPhoto:
+    """Keep a picture of a painted tooth."""
+    trial, _ = open_trial(trial_id, writing)
+    fields = {"flank": flank, "content": picture.content, "media_type": picture.media_type}
+    return PatternPhoto.objects.create(trial=trial, **fields, **writing.row())
 
 
 @dataclass(frozen=True)
@@ -124,35 +119,48 @@ class TorqueTyped:
 
 
 @transaction.atomic
-def record_torque(*, by: User, trial_id: UUID, client_id: UUID, given: TorqueTyped) -> Job:
+def record_torque(writing: Writing, *, trial_id: UUID, given: TorqueTyped) -> Bench:
     """The rotating torque, turning steadily."""
-    trial, job = open_trial(trial_id, by)
-    read, radius = _torque(given.typed, given.radius, by)
-    drag = parse(given.seal_drag, dimension="torque", unit=by.torque_unit, field="seal_drag").value if given.seal_drag else None
+    trial, bench = open_trial(trial_id, writing)
+    read, radius = _torque(given.typed, given.radius, writing)
+    drag = None
+    if given.seal_drag:
+        drag = parse(given.seal_drag, dimension="torque", unit=writing.torque_unit, field="seal_drag").value
+        if not 0.0 <= drag <= MOST_DRAG_NM:
+            raise Refusal(f"A seal drags 0 to {MOST_DRAG_NM:.0f} N m, and this would be {drag:.0f}: check the unit.", field="seal_drag")
     fields = {"what": given.what, "bearings": given.bearings, "seal": given.seal, "seal_drag_nm": drag, "radius_mm": radius}
-    _once(TorqueReading, client_id, by, trial=trial, value_nm=read.value, typed=read.text, unit=read.unit, **fields)
-    note_verdicts(job, by)
-    return job
+    row = TorqueReading.objects.create(trial=trial, value_nm=read.value, typed=read.text, unit=read.unit, **fields, **writing.row())
+    add_read(trial, "torques", row)
+    note_verdicts(bench, writing)
+    return bench
 
 
-def _torque(typed: str, radius: str, by: User) -> tuple[Typed, float | None]:
-    """A torque, and the radius it was pulled at [mm]."""
+def _torque(typed: str, radius: str, writing: Writing, field: str = "typed") -> tuple[Typed, float | None]:
+    """A torque, and the radius it was pulled at [mm].
+
+    Raises
+    ------
+    Refusal, InvalidInput
+        For what no axle turns with.
+    """
     if not radius:
-        read = parse(typed, dimension="torque", unit=by.torque_unit)
-        if not 0.0 <= read.value <= 500.0:
-            raise Refusal(f"{read.text} would be {read.value:.1f} Nm, and no pinion turns that hard: check the unit.", field="typed")
-        return read, None
-    force = parse(typed, dimension="force", unit="n")
-    arm = parse(radius, dimension="length", unit="mm", field="radius")
-    pulled = torque_from_pull(Pull(force_n=force.value, radius_mm=arm.value)).torque_nm
-    return Typed(value=pulled, number=force.number, unit=force.unit, text=force.text, bare=force.bare), arm.value
+        read, arm = parse(typed, dimension="torque", unit=writing.torque_unit, field=field), None
+    else:
+        force = parse(typed, dimension="force", unit="n", field=field)
+        arm = parse(radius, dimension="length", unit="mm", field="radius").value
+        pulled = torque_from_pull(Pull(force_n=force.value, radius_mm=arm)).torque_nm
+        read = Typed(value=pulled, number=force.number, unit=force.unit, text=force.text, bare=force.bare)
+    if not 0.0 <= read.value <= MOST_TORQUE_NM:
+        text = f"{read.text} would be {read.value:.1f} N m, and no axle turns that hard ({MOST_TORQUE_NM:.0f} N m at most): check the unit."
+        raise Refusal(text, field=field)
+    return read, arm
 
 
 @transaction.atomic
-def record_depth(*, by: User, trial_id: UUID, client_id: UUID, tool: str, given: dict[str, str]) -> Job:
+def record_depth(writing: Writing, *, trial_id: UUID, tool: str, given: dict[str, str]) -> Bench:
     """A measured depth: typed lengths of the reading, the bar, the arbor's radius, the reference face and the pinion's mark."""
-    trial, job = open_trial(trial_id, by)
-    nominal = RunSheet(job).limits.get(Quantity.DEPTH)
+    trial, bench = open_trial(trial_id, writing)
+    nominal = bench.sheet.limit(Quantity.DEPTH)
     typed = {name: parse(text, dimension="length", unit="mm", field=name).value for name, text in given.items() if text}
     if "reading" not in typed:
         raise Refusal("Type what the depth micrometer or the tool reads.", field="reading")
@@ -162,108 +170,124 @@ def record_depth(*, by: User, trial_id: UUID, client_id: UUID, tool: str, given:
         typed["nominal"] = (nominal.least + (nominal.greatest or nominal.least)) / 2.0
     question = DepthQuestion(
         **{f"{name}_mm": value for name, value in typed.items()},
-        shim_mm=depth_shims_mm(list(job.trials.with_readings()), job.family)[-1],
-        shim_place=job.family.shim_place,  # type: ignore[arg-type]
+        shim_mm=bench.state.depth_shims_mm()[-1],
+        shim_place=bench.sheet.shim_place,
     )
     found = measure_depth(question)
     if abs(found.error_mm) > 5.0:
         raise Refusal(f"That would be {found.error_mm:+.1f} mm from the right depth: check bar, arbor and reference face.", field="reading")
     fields = {"tool": tool, "question": asdict(question), "distance_mm": found.distance_mm, "error_mm": found.error_mm}
-    _once(DepthReading, client_id, by, trial=trial, **fields)
-    note_verdicts(job, by)
-    return job
+    DepthReading.objects.create(trial=trial, **fields, **writing.row())
+    bench = Bench(bench.work)  # its shims were asked for before the depth was known
+    note_verdicts(bench, writing)
+    return bench
 
 
 @transaction.atomic
-def set_basis(*, by: User, job_id: UUID, client_id: UUID, fields: dict[str, Any], found_backlash: str) -> Job:
-    """New or used set, which flank drives, and what a used set was found with."""
-    job = open_job(job_id, by, "record")
-    read = parse(found_backlash, dimension="length", unit=by.length_unit, field="found_backlash").value if found_backlash else None
-    _once(Basis, client_id, by, job=job, found_backlash_mm=read, **fields)
-    note_verdicts(job, by)
-    return job
+def set_basis(writing: Writing, *, work_id: UUID, fields: dict[str, Any], found_backlash: str) -> Bench:
+    """New or used set, which flank drives, in how many places backlash is read, and what a used set was found with."""
+    work = open_work(work_id, writing, "record")
+    read = None
+    if found_backlash:
+        read = parse(found_backlash, dimension="length", unit=writing.length_unit, field="found_backlash").value
+        if not 0.0 <= read <= MOST_BACKLASH_MM:
+            text = f"Backlash lies between 0 and {MOST_BACKLASH_MM:.0f} mm, and this would be {read:g} mm: check the unit."
+            raise Refusal(text, field="found_backlash")
+    Basis.objects.create(work=work, found_backlash_mm=read, **fields, **writing.row())
+    bench = Bench(work)
+    note_verdicts(bench, writing)
+    return bench
 
 
 @transaction.atomic
 def sleeve_step(
-    *, by: User, job_id: UUID, client_id: UUID, sleeve: int, nut_turn_deg: float, typed: str, nut_torque_nm: float | None
-) -> Job:
-    """A step of the nut on a crush sleeve, and the rotating torque after it.
+    writing: Writing, *, work_id: UUID, sleeve: int, nut_turn_deg: float, typed: str, nut_torque_nm: float | None
+) -> Bench:
+    """A step of the nut on a crush sleeve, and the rotating torque after it; judged before it is stored.
 
     Raises
     ------
     Refusal
         When the nut would have gone back: a sleeve goes one way.
+    InvalidInput
+        For a run that cannot be followed.
     """
-    job = open_job(job_id, by, "record")
-    if SleeveStep.objects.filter(client_id=client_id).exists():
-        return job
-    standing = standing_steps(job)
-    used = max((one.sleeve for one in job.sleeve_steps.all()), default=0)
+    bench = Bench(open_work(work_id, writing, "record"))
+    standing = standing_steps(bench)
+    used = max((one.sleeve for one in bench.sleeve_steps), default=0)
     if sleeve not in (max(used, 1), used + 1):
         raise Conflict("Somebody else has begun another sleeve. Look at the run again.", code="newer_sleeve")
     last = next((one for one in reversed(standing) if one.sleeve == sleeve), None)
     if last is not None and nut_turn_deg <= last.nut_turn_deg:
         text = f"The last step was at {last.nut_turn_deg:g}°: the nut only goes on. Take that step back if it was mistyped."
         raise Refusal(text, field="nut_turn_deg")
-    read, _ = _torque(typed, "", by)
+    read, _ = _torque(typed, "", writing)
     fields = {"rotating_torque_nm": read.value, "typed": read.text, "unit": read.unit, "nut_torque_nm": nut_torque_nm}
-    _once(SleeveStep, client_id, by, job=job, sleeve=sleeve, nut_turn_deg=nut_turn_deg, **fields)
-    return job
+    row = SleeveStep.objects.create(work=bench.work, sleeve=sleeve, nut_turn_deg=nut_turn_deg, **fields, **writing.row())
+    bench.sleeve_steps.append(row)
+    followed(bench, sleeve)
+    note_verdicts(bench, writing)
+    return bench
 
 
 @transaction.atomic
-def take_back_sleeve_step(*, by: User, job_id: UUID, client_id: UUID, step_id: UUID, reason: str) -> Job:
+def take_back_sleeve_step(writing: Writing, *, work_id: UUID, step_id: UUID, reason: str) -> Bench:
     """Take a mistyped step back, with a reason; both rows stay."""
-    job = open_job(job_id, by, "record")
-    step = job.sleeve_steps.filter(client_id=step_id, takes_back__isnull=True).first()
+    bench = Bench(open_work(work_id, writing, "record"))
+    step = next((one for one in bench.sleeve_steps if one.client_id == step_id and one.takes_back_id is None), None)
     if step is None:
         raise Http404
     if not reason:
         raise Refusal("Say why the step is taken back.", field="reason")
-    if not hasattr(step, "taken_back_by"):
+    if all(one.takes_back_id != step.pk for one in bench.sleeve_steps):
         fields = {name: getattr(step, name) for name in ("sleeve", "nut_turn_deg", "rotating_torque_nm", "typed", "unit", "nut_torque_nm")}
-        _once(SleeveStep, client_id, by, job=job, takes_back=step, reason=reason, **fields)
-    return job
+        bench.sleeve_steps.append(SleeveStep.objects.create(work=bench.work, takes_back=step, reason=reason, **fields, **writing.row()))
+        note_verdicts(bench, writing)
+    return bench
 
 
 @transaction.atomic
-def spacer_try(*, by: User, job_id: UUID, client_id: UUID, stack: str, end_play: str, torque: str) -> Job:
+def spacer_try(writing: Writing, *, work_id: UUID, stack: str, end_play: str, torque: str) -> Bench:
     """A trial stack with the solid spacer."""
-    job = open_job(job_id, by, "record")
-    pieces = parse_stack(stack, unit=by.length_unit, field="stack")
-    play = parse(end_play, dimension="length", unit=by.length_unit, field="end_play").value if end_play else None
-    read = parse(torque, dimension="torque", unit=by.torque_unit, field="torque").value if torque else None
+    bench = Bench(open_work(work_id, writing, "record"))
+    pieces = parse_stack(stack, unit=writing.length_unit, field="stack")
+    play = None
+    if end_play:
+        play = parse(end_play, dimension="length", unit=writing.length_unit, field="end_play").value
+        if not 0.0 <= play <= MOST_PLAY_MM:
+            text = f"End play lies between 0 and {MOST_PLAY_MM:.0f} mm, and this would be {play:g} mm: check the unit."
+            raise Refusal(text, field="end_play")
+    read = _torque(torque, "", writing, "torque")[0].value if torque else None
     if play is None and read is None:
         raise Refusal("Read the end play, or the rotating torque, at full nut torque.", field="end_play")
-    _once(SpacerTry, client_id, by, job=job, pieces=pieces, end_play_mm=play, rotating_torque_nm=read)
-    return job
+    SpacerTry.objects.create(work=bench.work, pieces=pieces, end_play_mm=play, rotating_torque_nm=read, **writing.row())
+    note_verdicts(bench, writing)
+    return bench
 
 
 @transaction.atomic
-def check_instrument(*, by: User, job_id: UUID, client_id: UUID, zero: str, block: str, block_read: str, back: str) -> Job:
-    """One minute before readings: zero, gauge block, back to the mark."""
-    job = open_job(job_id, by, "record")
-    unit = by.length_unit
+def check_instrument(
+    writing: Writing, *, work_id: UUID, zero: str, block: str, block_read: str, back: str, instrument: str, resolution: str
+) -> Bench:
+    """One minute before readings: zero, gauge block, back to the mark; and the dial's step, by which readings are judged from now on."""
+    bench = Bench(open_work(work_id, writing, "record"))
+    unit = writing.length_unit
     typed = {"zero": zero, "block": block, "block_read": block_read, "back": back}
     read = {name: parse(text, dimension="length", unit=unit, field=name).value for name, text in typed.items()}
-    if read["block"] <= 0.0:
-        raise Refusal("A gauge block is thicker than nothing.", field="block")
-    off = max(abs(read["zero"]), abs(read["block_read"] - read["block"]), abs(read["back"]))
-    fields = {"zero_mm": read["zero"], "block_mm": read["block"], "block_read_mm": read["block_read"], "return_mm": read["back"]}
-    _once(InstrumentCheck, client_id, by, job=job, good=off <= INSTRUMENT_OFF_MM + 1e-9, **fields)
-    return job
-
-
-def photo(photo_id: UUID) -> PatternPhoto:
-    """A picture by its id.
-
-    Raises
-    ------
-    Http404
-        When there is none.
-    """
-    found: PatternPhoto | None = PatternPhoto.objects.filter(client_id=photo_id).first()
-    if found is None:
-        raise Http404
-    return found
+    step = parse(resolution, dimension="length", unit=unit, field="resolution").value if resolution else bench.resolution_mm
+    if not RESOLUTIONS_MM[0] <= step <= RESOLUTIONS_MM[1]:
+        raise Refusal(f"A dial's step lies between 0.0001 and 0.1 mm, and this would be {step:g} mm: check the unit.", field="resolution")
+    try:
+        given = DialCheck(
+            zero_mm=read["zero"], block_mm=read["block"], block_read_mm=read["block_read"], return_mm=read["back"], resolution_mm=step
+        )
+    except InvalidInput as wrong:
+        field = {"zero_mm": "zero", "block_mm": "block", "block_read_mm": "block_read", "return_mm": "back"}.get(wrong.field, wrong.field)
+        raise Refusal(wrong.message, field=field) from None
+    fields = {name: getattr(given, name) for name in ("zero_mm", "block_mm", "block_read_mm", "return_mm", "resolution_mm")}
+    row = InstrumentCheck.objects.create(
+        work=bench.work, good=check_dial(given).good, instrument=instrument, **fields, **writing.row()
+    )
+    bench.instrument = row
+    note_verdicts(bench, writing)
+    return bench

@@ -67,6 +67,12 @@ class PatternIn(Written):
     note: Line = ""
 
 
+class PhotoIn(Written):
+    """What goes beside a picture of a painted tooth."""
+
+    flank: FlankName
+
+
 class TorqueIn(Written):
     """A torque as typed; with a radius, the force on a string or lever there. Empty drag: not known."""
 
@@ -94,6 +100,7 @@ class BasisIn(Written):
     set_state: SetStateName
     drive_flank: DriveFlankName
     ring_on: VehicleSideName = ""
+    places: Annotated[int, Field(ge=4, le=16)] | None = None
     found_backlash: Typed = ""
     found_drive_u: Share | None = None
     found_drive_v: Share | None = None
@@ -121,6 +128,8 @@ class InstrumentCheckIn(Written):
     block: Typed
     block_read: Typed
     back: Typed
+    instrument: Line = ""
+    resolution: Typed = ""
 
 
 class ConditionsIn(Written):
@@ -187,6 +196,12 @@ class AssessmentOut(Schema):
 class WhoOut(Schema):
     by_name: str
     at: datetime
+
+
+class ConfirmedOut(WhoOut):
+    """Who confirmed which conditions; no points for a check older than they are kept."""
+
+    points: list[str]
 
 
 class MiddleOut(Schema):
@@ -257,8 +272,10 @@ class TrialOut(Schema):
     preload_part_label: str
     bearings: Literal["final", "set_up"]
     is_final: bool
+    bearing_offset_mm: float | None
     counts: bool
-    conditions: WhoOut | None
+    to_confirm: list[str]
+    conditions: ConfirmedOut | None
     drive: PatternOut | None
     coast: PatternOut | None
     pattern_verdict: VerdictName
@@ -279,6 +296,7 @@ class TrialOut(Schema):
     by_name: str
     at: datetime
     readings: list[ReadingOut]
+    wrong: list[ReasonOut]
     assessment: AssessmentOut | None
 
 
@@ -427,12 +445,17 @@ class StartOut(Schema):
     set_state: SetStateName
     drive_flank: DriveFlankName
     ring_on: VehicleSideName
+    places: int
     asked: bool
     as_found: FoundOut | None
 
 
 class InstrumentOut(WhoOut):
+    """The last check of the dial; readings are judged by its step."""
+
     good: bool
+    name: str
+    resolution_mm: float
 
 
 class ProportionsOut(Schema):
@@ -492,6 +515,7 @@ class SleeveOut(Schema):
     steps: list[SleeveStepOut]
     taken_back: list[TakenBackOut]
     answer: SleeveAnswerOut | None
+    wrong: str
 
 
 class SpacerTryOut(WhoOut):
@@ -532,10 +556,12 @@ class PreloadOut(Schema):
 
 class BenchOut(Schema):
     job_id: UUID
+    work_id: UUID
     job_number: int
     vehicle: str
     axle_label: str
     family_name: str
+    sheet_revision: int
     carrier_method: CarrierMethodName
     carrier_label: str
     shim_place: Literal["under_head", "behind_cup", "under_cartridge_flange"]
@@ -548,6 +574,7 @@ class BenchOut(Schema):
     start: StartOut
     has_depth_drawer: bool
     final_missing: str
+    set_wrong: str
     instrument: InstrumentOut | None
     notch_mm: float | None
     signed_off: bool

@@ -1,4 +1,4 @@
-"""Writing at the bench: trials, readings, strike-outs; appended only, and a retry with the same id changes nothing."""
+"""Writing at the bench: trials, readings, strike-outs; appended only."""
 
 from __future__ import annotations
 
@@ -9,25 +9,22 @@ from uuid import UUID
 from django.db import transaction
 from django.http import Http404
 
-from accounts import policy
-from accounts.models import User
 from amber_core.backlash.assess import MOST_READINGS
 from amber_core.backlash.typed import Question, read_backlash
 from amber_core.quantities import parse
-from jobs.models import Job
-from jobs.services import open_job
+from records.writing import Writing
 from setup_bench.advice import estimate_of
-from setup_bench.estimate import live
-from setup_bench.models import PreloadPart, Reading, StrikeOut, Trial, TrialBearings
-from setup_bench.question import depth_shims_mm, has_drawer, housing_of, question_of
+from setup_bench.bench import Bench, live
+from setup_bench.models import BenchFinding, PreloadPart, Reading, StrikeOut, Trial, TrialBearings
 from setup_bench.stacks import parse_stack, stored
-from setup_bench.verdicts import note_verdicts
 from shared.refusals import Conflict, Refusal
 from stores.models import CarrierMethod, DrawerPlace
 from stores.services import exchange
+from work.services import fall_back, note_work, open_work
 
 FURTHEST_NOTCH = 400
 FURTHEST_OFFSET_MM = 2.0
+GOOD = ("in", "edge")
 
 
 @dataclass(frozen=True)
@@ -55,9 +52,22 @@ class Asked(Refusal):
         super().__init__(question.text, code="question", field="typed", extra=extra)
 
 
+def note_verdicts(bench: Bench, writing: Writing) -> None:
+    """What the bench finds now is noted, and passed holds that no longer stand fall back; within the caller's transaction."""
+    work, found = bench.work, bench.verdicts
+    missing = " ".join(one.text for one in found.missing)[:300]
+    noted = BenchFinding(work=work, backlash=found.backlash, pattern=found.pattern, missing=missing)
+    fields = ("backlash", "pattern", "missing")
+    BenchFinding.objects.bulk_create([noted], update_conflicts=True, unique_fields=["work"], update_fields=fields)
+    work.bench_finding = noted
+    stands = {"backlash": found.backlash in GOOD, "pattern": found.pattern in GOOD, "final_reading": not missing}
+    fall_back(work, writing, [code for code, good in stands.items() if not good])
+    note_work(work, writing)
+
+
 @transaction.atomic
-def begin_trial(*, by: User, job_id: UUID, client_id: UUID, setting: Setting, after: int, from_drawer: bool, note: str) -> Trial:
-    """Record what stands in the housing now; the readings follow.
+def begin_trial(writing: Writing, *, work_id: UUID, setting: Setting, after: int, from_drawer: bool, note: str) -> Bench:
+    """Record what is in the housing now; the readings follow.
 
     `after` is the number of the trial it follows, 0 for the first; with `from_drawer` every shim must lie in the drawer.
 
@@ -66,30 +76,29 @@ def begin_trial(*, by: User, job_id: UUID, client_id: UUID, setting: Setting, af
     Conflict
         When somebody else began a trial in the meantime, or took a shim.
     """
-    job = open_job(job_id, by, "record")
-    if (kept := Trial.objects.filter(client_id=client_id).first()) is not None:
-        return kept
-    before = list(job.trials.with_readings())
-    last = before[-1] if before else None
+    work = open_work(work_id, writing, "record")
+    bench = Bench(work)
+    last = bench.trials[-1] if bench.trials else None
     if (last.number if last else 0) != after:
         raise Conflict("Somebody else has begun a new trial on this job. Look at it before you change the housing.", code="newer_trial")
     if setting.is_final and setting.bearings != TrialBearings.FINAL:
         raise Refusal("The final assembly has the final bearings in: press the set-up bearings off first.", field="bearings")
-    trial = Trial(client_id=client_id, job=job, number=after + 1, by=by, by_name=str(by), note=note)
+    trial = Trial(work=work, number=after + 1, note=note, **writing.row())
     trial.preload_part, trial.bearings, trial.is_final = setting.preload_part, setting.bearings, setting.is_final
-    _put_in(job, trial, last, setting, by.length_unit)
-    _remember_offset(job, setting, by.length_unit)
+    _put_in(bench, trial, last, setting, writing.length_unit)
+    trial.bearing_offset_mm = _offset(bench, setting, writing.length_unit)
     if last is not None:
-        _exchange(job, last, trial, from_drawer)
-        trial.expected = expected_of(job, before, trial)
+        _exchange(bench, last, trial, from_drawer, writing)
+        trial.expected = expected_of(bench, trial)
         trial.expected_backlash_mm = trial.expected["backlash_mm"] if trial.expected else None
     trial.save(force_insert=True)
-    note_verdicts(job, by)
-    return trial
+    bench = Bench(work)
+    note_verdicts(bench, writing)
+    return bench
 
 
-def _put_in(job: Job, trial: Trial, last: Trial | None, setting: Setting, unit: str) -> None:
-    if job.family.carrier_method == CarrierMethod.ADJUSTERS:
+def _put_in(bench: Bench, trial: Trial, last: Trial | None, setting: Setting, unit: str) -> None:
+    if bench.sheet.carrier_method == CarrierMethod.ADJUSTERS:
         trial.ring_side_notches, trial.far_side_notches = _notches(setting)
     else:
         trial.ring_side_pieces = parse_stack(setting.ring_side or "", unit=unit, field="ring_side")
@@ -106,26 +115,30 @@ def _put_in(job: Job, trial: Trial, last: Trial | None, setting: Setting, unit: 
         trial.spacer_pieces = last.spacer_pieces
 
 
-def _remember_offset(job: Job, setting: Setting, unit: str) -> None:
-    """How much higher the family's real bearings stand than the shop's set-up ones: measured once."""
-    if not setting.bearing_offset or setting.bearings != TrialBearings.SET_UP:
-        return
+def _offset(bench: Bench, setting: Setting, unit: str) -> float | None:
+    """How much higher the real bearing stands than the set-up bearing that is in, [mm]: as typed, as in this work's trial before, or as on
+    its sheet. It belongs to the trial, so that nothing typed here moves another job."""
+    if setting.bearings != TrialBearings.SET_UP:
+        return None
+    if not setting.bearing_offset:
+        before = (one.bearing_offset_mm for one in reversed(bench.trials) if one.bearing_offset_mm is not None)
+        return next(before, bench.sheet.bearing_offset_mm)
     offset = parse(setting.bearing_offset, dimension="length", unit=unit, field="bearing_offset").value
     if abs(offset) > FURTHEST_OFFSET_MM:
         raise Refusal(f"The two bearings differ by {offset:.2f} mm? Measure both again, loaded and turned.", field="bearing_offset")
-    job.family.bearing_offset_mm = offset
-    job.family.save(update_fields=["bearing_offset_mm"])
+    return offset
 
 
-def _exchange(job: Job, last: Trial, trial: Trial, from_drawer: bool) -> None:
+def _exchange(bench: Bench, last: Trial, trial: Trial, from_drawer: bool, writing: Writing) -> None:
     """The drawers get what came out of the housing and give what went in."""
     sides = (last.ring_side_pieces or []) + (last.far_side_pieces or []), (trial.ring_side_pieces or []) + (trial.far_side_pieces or [])
     depth = (last.depth_pieces or [], trial.depth_pieces or []) if last.depth_pieces is not None else ([], [])
     spacer = (last.spacer_pieces or [], trial.spacer_pieces or []) if last.spacer_pieces is not None else ([], [])
     for place, (out, into) in ((DrawerPlace.SIDE, sides), (DrawerPlace.DEPTH, depth), (DrawerPlace.SPACER, spacer)):
-        must_have = from_drawer and (place == DrawerPlace.SIDE or has_drawer(job.family, place))
+        must_have = from_drawer and (place == DrawerPlace.SIDE or bench.has_drawer(place))
         if stored(out) != stored(into):
-            exchange(job.family, place, give_back=stored(out), take=stored(into), must_have=must_have)
+            family = bench.work.sheet_revision.family
+            exchange(writing, family, place, give_back=stored(out), take=stored(into), must_have=must_have)
 
 
 def _notches(setting: Setting) -> tuple[int, int]:
@@ -137,29 +150,40 @@ def _notches(setting: Setting) -> tuple[int, int]:
     return ring, far
 
 
-def expected_of(job: Job, before: list[Trial], trial: Trial) -> dict[str, Any] | None:
+def expected_of(bench: Bench, trial: Trial) -> dict[str, Any] | None:
     """What the estimate of the trials before says of this one; None when there is no estimate, or nothing was moved."""
-    question = question_of(job, before)
+    question = bench.question
     if question is None or all(one.backlash is None and one.drive is None and one.coast is None for one in question.trials):
         return None
-    shim = depth_shims_mm([*before, trial], job.family, bearings=before[-1].bearings)[-1]
-    found = estimate_of(question).prediction(housing_of(trial, shim))
+    found = estimate_of(question).prediction(bench.housing_of(trial, bench.trials))
     return {**asdict(found.expected), "odds": found.odds, "pinion_mm": found.pinion_mm, "ring_mm": found.ring_mm}
 
 
-def open_trial(trial_id: UUID, by: User) -> tuple[Trial, Job]:
-    """A trial by its client-made id, its job locked."""
-    policy.require(by, "record")
-    found = Trial.objects.filter(client_id=trial_id).values_list("job_id", flat=True).first()
+def open_trial(trial_id: UUID, writing: Writing) -> tuple[Trial, Bench]:
+    """A trial by its client-made id, its work locked, with the whole bench.
+
+    Raises
+    ------
+    NotAllowed, Http404, Conflict
+        With the reason.
+    """
+    found = Trial.objects.filter(client_id=trial_id).values_list("work_id", flat=True).first()
     if found is None:
         raise Http404
-    job = open_job(found, by, "record")
-    return job.trials.with_readings().get(client_id=trial_id), job
+    bench = Bench(open_work(found, writing, "record"))
+    return next(one for one in bench.trials if one.client_id == trial_id), bench
+
+
+def add_read(trial: Trial, name: str, row: Any) -> None:
+    """Put a row that was just stored among what was read of its trial, so that the bench is not read a second time."""
+    if name == "readings":
+        row._state.fields_cache["strike_out"] = None  # nobody can have struck it out yet
+    trial._prefetched_objects_cache[name]._result_cache.append(row)
 
 
 @transaction.atomic
-def record_reading(*, by: User, trial_id: UUID, client_id: UUID, angle_deg: float, typed: str, sure: bool) -> Trial:
-    """Take one backlash reading.
+def record_reading(writing: Writing, *, trial_id: UUID, angle_deg: float, typed: str, sure: bool) -> Bench:
+    """Take one backlash reading; a bare number is in the unit that it was written in.
 
     Raises
     ------
@@ -168,46 +192,34 @@ def record_reading(*, by: User, trial_id: UUID, client_id: UUID, angle_deg: floa
     Asked
         For what is possible but unlikely, unless `sure`.
     """
-    trial, job = open_trial(trial_id, by)
-    if any(reading.client_id == client_id for reading in trial.readings.all()):
-        return trial
+    trial, bench = open_trial(trial_id, writing)
     standing = live(trial)
     if len(standing) >= MOST_READINGS:
         raise Refusal(f"This trial has {MOST_READINGS} readings, more than a ring needs. Strike one out first.", field="typed")
     others = [one.value_mm for one in standing]
-    reading = read_backlash(typed, unit=by.length_unit, others_mm=others, sure=sure)
+    reading = read_backlash(typed, unit=writing.length_unit, others_mm=others, sure=sure)
     if isinstance(reading, Question):
         raise Asked(reading)
-    Reading.objects.create(
-        client_id=client_id,
-        trial=trial,
-        by=by,
-        by_name=str(by),
-        angle_deg=angle_deg,
-        value_mm=reading.value,
-        typed=reading.text,
-        unit=reading.unit,
+    row = Reading.objects.create(
+        trial=trial, angle_deg=angle_deg, value_mm=reading.value, typed=reading.text, unit=reading.unit, **writing.row()
     )
-    return _judged(trial.client_id, job, by)
+    add_read(trial, "readings", row)
+    note_verdicts(bench, writing)
+    return bench
 
 
 @transaction.atomic
-def strike_out(*, by: User, reading_id: UUID, client_id: UUID, reason: str) -> Trial:
-    """Strike a reading out, with a reason; it stays visible."""
-    policy.require(by, "record")
-    reading = Reading.objects.select_related("trial").filter(client_id=reading_id).first()
-    if reading is None:
+def strike_out(writing: Writing, *, reading_id: UUID, reason: str) -> Bench:
+    """Strike a reading out, with a reason; it stays visible. One that is struck out already keeps the first reason."""
+    trial_id = Reading.objects.filter(client_id=reading_id).values_list("trial__client_id", flat=True).first()
+    if trial_id is None:
         raise Http404
     if not reason:
         raise Refusal("Say why the reading is struck out.", field="reason")
-    trial, job = open_trial(reading.trial.client_id, by)
-    if StrikeOut.objects.filter(reading=reading).exists():
-        return trial
-    StrikeOut.objects.create(client_id=client_id, reading=reading, by=by, by_name=str(by), reason=reason)
-    return _judged(trial.client_id, job, by)
+    trial, bench = open_trial(trial_id, writing)
+    reading = next(one for one in trial.readings.all() if one.client_id == reading_id)
+    if not hasattr(reading, "strike_out"):
+        reading.strike_out = StrikeOut.objects.create(reading=reading, reason=reason, **writing.row())
+        note_verdicts(bench, writing)
+    return bench
 
-
-def _judged(trial_id: UUID, job: Job, by: User) -> Trial:
-    """The trial read anew, what it shows noted on the job."""
-    note_verdicts(job, by)
-    return job.trials.with_readings().get(client_id=trial_id)

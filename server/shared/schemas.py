@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any
-from uuid import UUID
+from typing import Annotated, Any, Literal
+from uuid import UUID, uuid4
 
 from ninja import Schema
-from pydantic import Field, StringConstraints
+from pydantic import AwareDatetime, Field, StringConstraints
 
 Millimetres = Annotated[float, Field(ge=-1000.0, le=1000.0, allow_inf_nan=False)]
 Degrees = Annotated[float, Field(ge=0.0, lt=360.0, allow_inf_nan=False)]
@@ -21,6 +21,7 @@ class ErrorBody(Schema):
     code: str
     message: str
     field: str
+    hint: str | None = None
 
 
 class ErrorOut(Schema):
@@ -31,10 +32,44 @@ class ErrorOut(Schema):
     question: dict[str, Any] | None = None
 
 
+LengthUnitName = Literal["thou", "hundredths_mm", "mm"]
+TorqueUnitName = Literal["nm", "inlb"]
+ENVELOPE = {"client_id", "person", "device", "written_at"}
+"""What says who wrote something where and when, and not what was written."""
+
+
 class Written(Schema):
-    """The client-made id of a write: the same id again changes nothing."""
+    """The envelope of a write. The same id with the same content again changes nothing and is answered as before.
+
+    `person` is the login it was typed under, and `length_unit` and `torque_unit` are what its bare numbers are in; left out, they are those
+    of whoever sends it. `device` and `written_at` are the device's own name and clock.
+    """
 
     client_id: UUID
+    person: Annotated[str, Field(max_length=150)] = ""
+    device: Annotated[str, Field(max_length=120)] = ""
+    length_unit: LengthUnitName | None = None
+    torque_unit: TorqueUnitName | None = None
+    written_at: AwareDatetime | None = None
+
+    @property
+    def write_id(self) -> UUID:
+        """The id that this write is known by."""
+        return self.client_id
+
+    def content(self) -> dict[str, Any]:
+        """What was written, in plain JSON types: what the id is bound to."""
+        return self.model_dump(mode="json", exclude=ENVELOPE)
+
+    def fields(self, *left_out: str) -> dict[str, Any]:
+        """What was written, for the service, without the envelope."""
+        return self.dict(exclude={*ENVELOPE, "length_unit", "torque_unit", *left_out})
+
+
+class Edit(Written):
+    """A change of something that is there; a client that gives no id gets one, and cannot send it again."""
+
+    client_id: UUID = Field(default_factory=uuid4)
 
 
 class ReasonOut(Schema):

@@ -1,6 +1,10 @@
 from django.contrib import admin
+from django.forms import BaseFormSet, ModelForm
+from django.http import HttpRequest
 
-from stores.models import AxleFamily, RatioOption, ShimRow, SpecLimit
+from records.writing import Writing
+from stores.models import AxleFamily, RatioOption, SpecLimit
+from stores.sheets import current_revision
 
 
 class LimitInline(admin.TabularInline):
@@ -13,12 +17,12 @@ class RatioInline(admin.TabularInline):
     extra = 0
 
 
-class ShimInline(admin.TabularInline):
-    model = ShimRow
-    extra = 0
-
-
 @admin.register(AxleFamily)
 class AxleFamilyAdmin(admin.ModelAdmin):
     list_display = ("name", "maker", "carrier_method", "is_sample")
-    inlines = (LimitInline, RatioInline, ShimInline)
+    inlines = (LimitInline, RatioInline)
+
+    def save_related(self, request: HttpRequest, form: ModelForm, formsets: list[BaseFormSet], change: bool) -> None:
+        """A sheet that was changed is a new revision; work that was begun keeps the one it is judged by."""
+        super().save_related(request, form, formsets, change)
+        current_revision(form.instance, Writing.of(request.user), "Changed in the Stores")  # type: ignore[arg-type]

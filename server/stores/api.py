@@ -2,63 +2,29 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Annotated, Any
 
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Router, UploadedFile
+from ninja import File, Form, Query, Router, UploadedFile
 
+from records.writing import file_hash, write
 from shared.schemas import ErrorOut
 from stores import catalogue, services
-from stores.models import UNITS, AxleFamily, Gearbox, Quantity, RatioOption, SpecLimit, TransferCase
-from stores.schemas import CatalogueName, CatalogueTakenOut, FamilyOut, GearboxOut, ShimCountIn, TransferCaseOut
+from stores.models import AxleFamily, Gearbox, TransferCase
+from stores.present import family_out
+from stores.schemas import (
+    CatalogueIn,
+    CatalogueName,
+    CatalogueTakenOut,
+    DrawerName,
+    FamilyOut,
+    GearboxOut,
+    ShimCountIn,
+    ShimMoveOut,
+    TransferCaseOut,
+)
 
 router = Router(tags=["stores"])
-
-
-def limit_out(limit: SpecLimit, *, is_sample: bool) -> dict[str, Any]:
-    """A line of the spec sheet."""
-    quantity = Quantity(limit.quantity)
-    return {
-        "quantity": limit.quantity,
-        "label": quantity.label,
-        "least": limit.least,
-        "greatest": limit.greatest,
-        "unit": UNITS[quantity],
-        "source_note": limit.source_note,
-        "is_sample": is_sample,
-    }
-
-
-def ratio_out(one: RatioOption) -> dict[str, Any]:
-    """A pair of tooth counts."""
-    fields = ("pinion_teeth", "ring_teeth", "needs_carrier", "needs_thick_ring")
-    return {**{name: getattr(one, name) for name in fields}, "ratio": one.ring_teeth / one.pinion_teeth}
-
-
-def family_out(family: AxleFamily) -> dict[str, Any]:
-    """A family with its sheet; wants `with_sheets()`."""
-    plain = (
-        "code",
-        "name",
-        "maker",
-        "build",
-        "carrier_method",
-        "wheel_end",
-        "ring_outer_diameter_mm",
-        "offset_mm",
-        "notch_mm",
-        "is_sample",
-    )
-    return {
-        **{field: getattr(family, field) for field in plain},
-        "carrier_label": family.get_carrier_method_display(),
-        "shim_place_label": family.get_shim_place_display(),
-        "preload_label": family.get_preload_method_display(),
-        "tooth_form_label": family.get_tooth_form_display(),
-        "limits": [limit_out(limit, is_sample=family.is_sample) for limit in family.limits.all()],
-        "ratios": [ratio_out(one) for one in family.ratios.all()],
-        "shims": [{"place": row.place, "thickness_mm": float(row.thickness_mm), "count": row.count} for row in family.shims.all()],
-    }
 
 
 @router.get("/families", response=list[FamilyOut], operation_id="families")
@@ -67,11 +33,25 @@ def families(request: HttpRequest) -> list[dict[str, Any]]:
     return [family_out(family) for family in AxleFamily.objects.with_sheets()]
 
 
-@router.put("/families/{code}/shims", response={200: FamilyOut, 403: ErrorOut, 422: ErrorOut}, operation_id="set_shim_count")
-def set_shim_count(request: HttpRequest, code: str, data: ShimCountIn) -> dict[str, Any]:
-    """How many shims of a thickness lie in the drawer."""
-    services.set_count(by=request.user, code=code, **data.dict())  # type: ignore[arg-type]
-    return family_out(AxleFamily.objects.with_sheets().get(code=code))
+@router.put("/families/{code}/shims", response={200: FamilyOut, 403: ErrorOut, 409: ErrorOut, 422: ErrorOut}, operation_id="set_shim_count")
+def set_shim_count(request: HttpRequest, code: str, data: ShimCountIn) -> HttpResponse:
+    """How many shims of a thickness lie in the drawer; 409 when somebody counted or took one since it was read."""
+    return write(
+        request,
+        data,
+        command="set_shim_count",
+        target=code,
+        do=lambda writing: services.set_count(writing, code=code, **data.fields()),
+        show=lambda: family_out(AxleFamily.objects.with_sheets().get(code=code)),
+        out=FamilyOut,
+        status=200,
+    )
+
+
+@router.get("/families/{code}/shim-moves", response=list[ShimMoveOut], operation_id="shim_moves")
+def shim_moves(request: HttpRequest, code: str, place: DrawerName, thickness_mm: Annotated[float, Query(ge=0.001, le=50)]) -> Any:
+    """What came and went of one thickness, the latest first."""
+    return services.moves_of(code, place, thickness_mm)
 
 
 @router.get("/gearboxes", response=list[GearboxOut], operation_id="gearboxes")
@@ -98,7 +78,18 @@ def catalogue_csv(request: HttpRequest, kind: CatalogueName) -> HttpResponse:
     response={200: CatalogueTakenOut, 403: ErrorOut, 413: ErrorOut, 422: ErrorOut},
     operation_id="catalogue_import",
 )
-def catalogue_import(request: HttpRequest, kind: CatalogueName, file: File[UploadedFile]) -> dict[str, Any]:
+def catalogue_import(request: HttpRequest, kind: CatalogueName, file: File[UploadedFile], data: Form[CatalogueIn]) -> HttpResponse:
     """Take a list in, whole or not at all."""
     content = file.read(catalogue.LARGEST_BYTES + 1)
-    return catalogue.imported(by=request.user, kind=kind, content=content)  # type: ignore[arg-type]
+    taken: list[dict[str, Any]] = []
+    return write(
+        request,
+        data,
+        command="catalogue_import",
+        target=kind,
+        do=lambda writing: taken.append(catalogue.imported(writing, kind=kind, content=content)),
+        show=lambda: taken[0] if taken else {"added": 0, "changed": 0, "wrong": []},
+        out=CatalogueTakenOut,
+        status=200,
+        more=file_hash(content),
+    )

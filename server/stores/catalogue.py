@@ -12,14 +12,18 @@ from django.db import transaction
 from django.utils.text import slugify
 
 from accounts import policy
-from accounts.models import User
 from amber_core.errors import InvalidInput
 from amber_core.ratios.limits import gears_ok
+from records.writing import Writing
+from shared.csv_out import inert
 from shared.refusals import Refusal, TooLarge
 from stores.models import AxleFamily, Gearbox, RatioOption, TransferCase
+from stores.sheets import current_revision
 
 LARGEST_BYTES = 2 * 2**20
 MOST_ROWS = 5000
+MOST_WRONG = 200
+LONGEST_CELL = 2000
 _YES = {"yes": True, "1": True, "true": True, "no": False, "0": False, "false": False, "": False}
 
 
@@ -42,12 +46,12 @@ class RowWrong:
 
 @dataclass(frozen=True)
 class Catalogue:
-    """One kind of list: its columns, how a row is written, and how one is read and stored (True when it was new)."""
+    """One kind of list: its columns, how its rows are written, how one is read, and how many of those read are new once stored."""
 
     columns: list[str]
     rows: Callable[[], Iterable[dict[str, Any]]]
-    read: Callable[[dict[str, str]], dict[str, Any]]
-    keep: Callable[[dict[str, Any]], bool]
+    reader: Callable[[], Callable[[dict[str, str]], dict[str, Any]]]
+    keep: Callable[[list[dict[str, Any]], Writing], int]
 
 
 def exported(kind: str) -> str:
@@ -56,12 +60,12 @@ def exported(kind: str) -> str:
     out = io.StringIO()
     writer = csv.DictWriter(out, found.columns)
     writer.writeheader()
-    writer.writerows({name: _inert(value) for name, value in row.items()} for row in found.rows())
+    writer.writerows({name: inert(value) for name, value in row.items()} for row in found.rows())
     return out.getvalue()
 
 
 @transaction.atomic
-def imported(*, by: User, kind: str, content: bytes) -> dict[str, Any]:
+def imported(writing: Writing, *, kind: str, content: bytes) -> dict[str, Any]:
     """Take a list in: rows of a code that is here change it, others are added; with any bad row nothing is taken.
 
     Raises
@@ -69,18 +73,21 @@ def imported(*, by: User, kind: str, content: bytes) -> dict[str, Any]:
     Refusal, TooLarge
         For a file that is no list of this kind.
     """
-    policy.require(by, "edit_stores")
+    policy.require(writing.by, "edit_stores")
     found = _KINDS[kind]
     rows: list[dict[str, Any]] = []
     wrong: list[RowWrong] = []
+    read = found.reader()
     for line, row in _rows(content, found.columns):
         try:
-            rows.append(found.read(row))
+            rows.append(read(row))
         except BadCell as bad:
             wrong.append(RowWrong(line, bad.column, bad.text))
+            if len(wrong) == MOST_WRONG:
+                break  # whoever reads them mends these first
     if wrong:
         return {"added": 0, "changed": 0, "wrong": [one.__dict__ for one in wrong]}
-    added = sum(found.keep(row) for row in rows)
+    added = found.keep(rows, writing)
     return {"added": added, "changed": len(rows) - added, "wrong": []}
 
 
@@ -93,9 +100,22 @@ def _rows(content: bytes, columns: list[str]) -> Iterable[tuple[int, dict[str, s
         raise Refusal("The list is not UTF-8 text: save it as CSV UTF-8.", field="file") from None
     if "\0" in text:
         raise Refusal("This file is no CSV text.", field="file")
+    text = text.replace("\r\n", "\n").replace("\r", "\n")  # an old desktop's list ends its lines with CR alone
     first = text.split("\n", 1)[0]
     delimiter = ";" if first.count(";") > first.count(",") else ","
     reader = csv.DictReader(io.StringIO(text), delimiter=delimiter)
+    yield from _read_rows(reader, columns)
+
+
+def _read_rows(reader: csv.DictReader[str], columns: list[str]) -> Iterable[tuple[int, dict[str, str]]]:
+    try:
+        yield from _checked_rows(reader, columns)
+    except csv.Error:
+        text = f"Line {reader.line_num + 1} of the list cannot be read: a cell is far too long, or a quotation mark is never closed."
+        raise Refusal(text, field="file") from None
+
+
+def _checked_rows(reader: csv.DictReader[str], columns: list[str]) -> Iterable[tuple[int, dict[str, str]]]:
     missing = [name for name in columns if name not in (reader.fieldnames or [])]
     if missing:
         raise Refusal(f"The first line must name the columns {', '.join(columns)}; missing: {', '.join(missing)}.", field="file")
@@ -105,21 +125,19 @@ def _rows(content: bytes, columns: list[str]) -> Iterable[tuple[int, dict[str, s
             count += 1
             if count > MOST_ROWS:
                 raise Refusal(f"At most {MOST_ROWS} rows at a time.", field="file")
-            yield reader.line_num, {name: (row.get(name) or "").strip() for name in columns}
+            cells = {name: (row.get(name) or "").strip() for name in columns}
+            if any(len(one) > LONGEST_CELL for one in cells.values()):
+                raise Refusal(f"A cell in line {reader.line_num} is longer than {LONGEST_CELL} characters.", field="file")
+            yield reader.line_num, cells
     if count == 0:
         raise Refusal("The list has no row.", field="file")
-
-
-def _inert(value: Any) -> Any:
-    """Text that a spreadsheet would run as a formula is made plain."""
-    return f"'{value}" if isinstance(value, str) and value[:1] in ("=", "+", "-", "@", "\t", "\r") else value
 
 
 def _number(row: dict[str, str], column: str, low: float, high: float) -> float:
     try:
         value = float(row[column].replace(",", "."))
     except ValueError:
-        raise BadCell(column, f"“{row[column]}” is no number.") from None
+        raise BadCell(column, f"“{row[column][:60]}” is no number.") from None
     if not low <= value <= high:
         raise BadCell(column, f"{value:g} lies outside {low:g} to {high:g}.")
     return value
@@ -137,7 +155,7 @@ def _named(row: dict[str, str]) -> dict[str, Any]:
         raise BadCell("name", "A name of 1 to 120 characters is needed.")
     code = row["code"] or slugify(row["name"])[:60]
     if code != slugify(code) or not 1 <= len(code) <= 60:
-        raise BadCell("code", f"“{code}” is no code: small letters, digits and hyphens.")
+        raise BadCell("code", f"“{code[:60]}” is no code: small letters, digits and hyphens.")
     if len(row["maker"]) > 120:
         raise BadCell("maker", "A maker has at most 120 characters.")
     return {"code": code, "name": row["name"], "maker": row["maker"]}
@@ -148,7 +166,7 @@ def _read_gearbox(row: dict[str, str]) -> dict[str, Any]:
         gears = [float(one.replace(",", ".")) for one in row["gears"].split()]
     except ValueError:
         raise BadCell(
-            "gears", f"“{row['gears']}”: write the gears from first to top with spaces between, as 3.90 2.20 1.40 1.00."
+            "gears", f"“{row['gears'][:60]}”: write the gears from first to top with spaces between, as 3.90 2.20 1.40 1.00."
         ) from None
     try:
         gears_ok("gears", gears)
@@ -163,34 +181,46 @@ def _read_transfer(row: dict[str, str]) -> dict[str, Any]:
     return {**_named(row), "high": high, "low": low}
 
 
-def _read_ratio(row: dict[str, str]) -> dict[str, Any]:
-    family = AxleFamily.objects.filter(code=row["family"]).first()
-    if family is None:
-        raise BadCell("family", f"The Stores have no family with the code “{row['family']}”.")
-    pinion = _whole(row, "pinion_teeth", 4, 40)
-    ring = _whole(row, "ring_teeth", pinion + 1, 120)
-    flags = {}
-    for column in ("needs_carrier", "needs_thick_ring"):
-        if row[column].lower() not in _YES:
-            raise BadCell(column, f"“{row[column]}”: write yes or no.")
-        flags[column] = _YES[row[column].lower()]
-    return {"family": family, "pinion_teeth": pinion, "ring_teeth": ring, **flags}
+def _ratio_reader() -> Callable[[dict[str, str]], dict[str, Any]]:
+    """Reads rows of families that are known once, not for every row."""
+    families = {one.code: one for one in AxleFamily.objects.all()}
+
+    def read(row: dict[str, str]) -> dict[str, Any]:
+        family = families.get(row["family"])
+        if family is None:
+            raise BadCell("family", f"The Stores have no family with the code “{row['family'][:60]}”.")
+        pinion = _whole(row, "pinion_teeth", 4, 40)
+        ring = _whole(row, "ring_teeth", pinion + 1, 120)
+        flags = {}
+        for column in ("needs_carrier", "needs_thick_ring"):
+            if row[column].lower() not in _YES:
+                raise BadCell(column, f"“{row[column][:60]}”: write yes or no.")
+            flags[column] = _YES[row[column].lower()]
+        return {"family": family, "pinion_teeth": pinion, "ring_teeth": ring, **flags}
+
+    return read
 
 
-def _keep_coded(model: type[Gearbox] | type[TransferCase]) -> Callable[[dict[str, Any]], bool]:
-    def keep(row: dict[str, Any]) -> bool:
-        rest = {name: value for name, value in row.items() if name != "code"}
-        _, new = model._default_manager.update_or_create(code=row["code"], defaults={**rest, "is_sample": False})
-        return new
+def _keep_coded(model: type[Gearbox] | type[TransferCase], fields: list[str]) -> Callable[[list[dict[str, Any]], Writing], int]:
+    def keep(rows: list[dict[str, Any]], writing: Writing) -> int:
+        latest = {row["code"]: row for row in rows}  # of a code that stands twice the later line counts
+        known = set(model._default_manager.filter(code__in=latest).values_list("code", flat=True))
+        made = [model(**row, is_sample=False) for row in latest.values()]
+        model._default_manager.bulk_create(made, update_conflicts=True, unique_fields=["code"], update_fields=[*fields, "is_sample"])
+        return len(latest.keys() - known)
 
     return keep
 
 
-def _keep_ratio(row: dict[str, Any]) -> bool:
-    key = {name: row[name] for name in ("family", "pinion_teeth", "ring_teeth")}
-    flags = {name: row[name] for name in ("needs_carrier", "needs_thick_ring")}
-    _, new = RatioOption.objects.update_or_create(**key, defaults=flags)
-    return new
+def _keep_ratios(rows: list[dict[str, Any]], writing: Writing) -> int:
+    latest = {(row["family"].pk, row["pinion_teeth"], row["ring_teeth"]): row for row in rows}
+    known = set(RatioOption.objects.values_list("family_id", "pinion_teeth", "ring_teeth"))
+    unique = ["family", "pinion_teeth", "ring_teeth"]
+    made = [RatioOption(**row) for row in latest.values()]
+    RatioOption.objects.bulk_create(made, update_conflicts=True, unique_fields=unique, update_fields=["needs_carrier", "needs_thick_ring"])
+    for family in {row["family"].pk: row["family"] for row in rows}.values():
+        current_revision(family, writing, "Ratios imported")
+    return len(latest.keys() - known)
 
 
 def _gearbox_rows() -> Iterable[dict[str, Any]]:
@@ -210,9 +240,9 @@ def _ratio_rows() -> Iterable[dict[str, Any]]:
 
 
 _KINDS: dict[str, Catalogue] = {
-    "gearboxes": Catalogue(["code", "name", "maker", "gears"], _gearbox_rows, _read_gearbox, _keep_coded(Gearbox)),
-    "transfer-cases": Catalogue(["code", "name", "maker", "high", "low"], _transfer_rows, _read_transfer, _keep_coded(TransferCase)),
+    "gearboxes": Catalogue(["code", "name", "maker", "gears"], _gearbox_rows, lambda: _read_gearbox, _keep_coded(Gearbox, ["name", "maker", "gears"])),
+    "transfer-cases": Catalogue(["code", "name", "maker", "high", "low"], _transfer_rows, lambda: _read_transfer, _keep_coded(TransferCase, ["name", "maker", "high", "low"])),
     "ratios": Catalogue(
-        ["family", "pinion_teeth", "ring_teeth", "needs_carrier", "needs_thick_ring"], _ratio_rows, _read_ratio, _keep_ratio
+        ["family", "pinion_teeth", "ring_teeth", "needs_carrier", "needs_thick_ring"], _ratio_rows, _ratio_reader, _keep_ratios
     ),
 }

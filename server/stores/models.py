@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.db import models
 from django.db.models import F, Q
 
-from shared.models import one_of
+from shared.models import Record, one_of
 
 
 class CarrierMethod(models.TextChoices):
@@ -72,7 +72,8 @@ UNITS = {
 class AxleFamilyQuerySet(models.QuerySet["AxleFamily"]):
     def with_sheets(self) -> AxleFamilyQuerySet:
         """Everything a spec sheet shows, in a fixed number of queries."""
-        return self.prefetch_related("limits", "ratios", "shims").order_by("name")
+        revisions = models.Prefetch("revisions", SheetRevision.objects.defer("content"))
+        return self.prefetch_related("limits", "ratios", "shims", revisions).order_by("name")
 
 
 class AxleFamily(models.Model):
@@ -94,6 +95,7 @@ class AxleFamily(models.Model):
     notch_mm = models.FloatField(null=True, blank=True)
     torque_window_seal = models.CharField(max_length=10, choices=WindowSeal, default=WindowSeal.EXCLUDED)
     bearing_offset_mm = models.FloatField(null=True, blank=True)
+    backlash_places = models.PositiveSmallIntegerField(default=8)
     is_sample = models.BooleanField(default=True)
 
     objects = AxleFamilyQuerySet.as_manager()
@@ -112,6 +114,7 @@ class AxleFamily(models.Model):
             ),
             models.CheckConstraint(condition=Q(ring_outer_diameter_mm__gte=50, ring_outer_diameter_mm__lte=1000), name="family_ring_sane"),
             models.CheckConstraint(condition=Q(offset_mm__gte=0), name="family_offset_not_negative"),
+            models.CheckConstraint(condition=Q(backlash_places__gte=4, backlash_places__lte=16), name="family_backlash_places_sane"),
             models.CheckConstraint(
                 condition=~Q(carrier_method="adjusters") | Q(notch_mm__isnull=False, notch_mm__gt=0),
                 name="family_adjusters_have_a_notch",
@@ -223,6 +226,7 @@ class ShimRow(models.Model):
     place = models.CharField(max_length=10, choices=DrawerPlace)
     thickness_mm = models.DecimalField(max_digits=7, decimal_places=4)
     count = models.PositiveIntegerField()
+    version = models.PositiveIntegerField(default=1)
 
     class Meta:
         ordering = ["family", "place", "thickness_mm"]
@@ -234,3 +238,47 @@ class ShimRow(models.Model):
 
     def __str__(self) -> str:
         return f"{self.thickness_mm} mm x {self.count}"
+
+
+class Why(models.TextChoices):
+    COUNTED = "counted", "Counted"
+    TAKEN = "taken", "Taken for a trial"
+    RETURNED = "returned", "Returned from a trial"
+
+
+class ShimMove(Record):
+    """Why a drawer holds what it holds: counted by hand, taken into a housing, or given back. `change` is what came or went."""
+
+    row = models.ForeignKey(ShimRow, on_delete=models.PROTECT, related_name="moves")
+    why = models.CharField(max_length=10, choices=Why)
+    change = models.IntegerField()
+    count = models.PositiveIntegerField()
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [one_of("why", Why, "shim_move_why_known")]
+
+    def __str__(self) -> str:
+        return f"{self.row}: {self.change:+d}, {self.get_why_display()}"
+
+
+class SheetRevision(Record):
+    """A family's facts, limits and ratios as they stood; never changed, only followed by a newer one.
+
+    `content` is the sheet in plain JSON types (stores.sheets.Sheet), `content_hash` its SHA-256. One `from_file` came with an imported job: it
+    judges that job, and the Stores go on with their own.
+    """
+
+    family = models.ForeignKey(AxleFamily, on_delete=models.PROTECT, related_name="revisions")
+    number = models.PositiveIntegerField()
+    content = models.JSONField()
+    content_hash = models.CharField(max_length=64)
+    reason = models.CharField(max_length=200, blank=True)
+    from_file = models.BooleanField(default=False)
+
+    class Meta:
+        ordering = ["family", "number"]
+        constraints = [models.UniqueConstraint(fields=["family", "number"], name="sheet_revision_number_once")]
+
+    def __str__(self) -> str:
+        return f"{self.family}, revision {self.number}"

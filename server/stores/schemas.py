@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Annotated, Literal
 
 from ninja import Schema
 from pydantic import Field
+
+from shared.schemas import Edit
 
 CarrierMethodName = Literal["side_shims", "cover_shims", "adjusters"]
 QuantityName = Literal[
@@ -81,9 +84,22 @@ class CatalogueTakenOut(Schema):
 
 
 class ShimRowOut(Schema):
+    """`version` counts what came and went; a count is sent with the version it was read at."""
+
     place: DrawerName
     thickness_mm: float
     count: int
+    version: int
+
+
+class ShimMoveOut(Schema):
+    """Why a drawer holds what it holds: `change` came or went, `count` lay there afterwards."""
+
+    why: Literal["counted", "taken", "returned"]
+    change: int
+    count: int
+    by_name: str
+    at: datetime
 
 
 class FamilyOut(Schema):
@@ -101,12 +117,20 @@ class FamilyOut(Schema):
     tooth_form_label: str
     notch_mm: float | None
     is_sample: bool
+    revision: int
     limits: list[LimitOut]
     ratios: list[RatioOut]
     shims: list[ShimRowOut]
 
 
-class ShimCountIn(Schema):
+class CatalogueIn(Edit):
+    """What goes beside a list."""
+
+
+class ShimCountIn(Edit):
+    """How many lie there; `version` is that of the row as it was read, 0 for a thickness that has no row."""
+
     place: DrawerName
     thickness_mm: Annotated[float, Field(ge=0.001, le=50.0, allow_inf_nan=False)]
     count: Annotated[int, Field(ge=0, le=10000)]
+    version: Annotated[int, Field(ge=0)]

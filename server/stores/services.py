@@ -4,14 +4,16 @@ from __future__ import annotations
 
 from collections import Counter
 from decimal import Decimal
+from typing import Any
 
 from django.db import transaction
 
 from accounts import policy
-from accounts.models import User
+from records.writing import Writing
 from shared.refusals import Conflict, Refusal
-from stores.models import AxleFamily, DrawerPlace, ShimRow
+from stores.models import AxleFamily, DrawerPlace, ShimMove, ShimRow, Why
 
+MOST_MOVES = 200
 Pieces = list[tuple[float, int]]
 """Shims as (thickness_mm, count)."""
 
@@ -31,16 +33,38 @@ def family_by_code(code: str) -> AxleFamily:
 
 
 @transaction.atomic
-def set_count(*, by: User, code: str, place: str, thickness_mm: float, count: int) -> AxleFamily:
-    """Set how many shims of a thickness lie in the drawer; 0 keeps the row. Setting the same count again changes nothing."""
-    policy.require(by, "edit_stores")
-    family = family_by_code(code)
-    thickness = _key(thickness_mm)
-    ShimRow.objects.update_or_create(family=family, place=place, thickness_mm=thickness, defaults={"count": count})
+def set_count(writing: Writing, *, code: str, place: str, thickness_mm: float, count: int, version: int) -> AxleFamily:
+    """Set how many shims of a thickness lie in the drawer; 0 keeps the row, and why it holds so many stays on the record.
+
+    Raises
+    ------
+    Conflict
+        When somebody else counted, took or returned one since it was read.
+    """
+    policy.require(writing.by, "edit_stores")
+    family = _locked(family_by_code(code))
+    row = ShimRow.objects.filter(family=family, place=place, thickness_mm=_key(thickness_mm)).first()
+    if (row.version if row else 0) != version:
+        there = row.count if row else 0
+        raise Conflict(f"This drawer has changed since you looked: it holds {there} now. Look at it again.", code="conflict")
+    row = row or ShimRow(family=family, place=place, thickness_mm=_key(thickness_mm), count=0, version=0)
+    _move(row, count - row.count, Why.COUNTED, writing.row())
     return family
 
 
-def exchange(family: AxleFamily, place: DrawerPlace, *, give_back: Pieces, take: Pieces, must_have: bool) -> None:
+def _move(row: ShimRow, change: int, why: str, who: dict[str, Any]) -> None:
+    """Change what a drawer holds, and say why."""
+    row.count, row.version = row.count + change, row.version + 1
+    row.save()
+    ShimMove.objects.create(row=row, why=why, change=change, count=row.count, **who)
+
+
+def _locked(family: AxleFamily) -> AxleFamily:
+    """The family's drawers for this transaction alone: two that give back one thickness at once wait for one another."""
+    return AxleFamily.objects.select_for_update().get(pk=family.pk)
+
+
+def exchange(writing: Writing, family: AxleFamily, place: DrawerPlace, *, give_back: Pieces, take: Pieces, must_have: bool) -> None:
     """Put the shims of the last trial back into the drawer and take those of the next one; within the caller's transaction.
 
     Raises
@@ -48,21 +72,28 @@ def exchange(family: AxleFamily, place: DrawerPlace, *, give_back: Pieces, take:
     Conflict
         With `must_have`, when somebody else has taken one in the meantime.
     """
-    rows = {row.thickness_mm: row for row in ShimRow.objects.select_for_update().filter(family=family, place=place)}
-    for thickness, count in _counted(give_back).items():
-        row = rows.setdefault(thickness, ShimRow(family=family, place=place, thickness_mm=thickness, count=0))
-        row.count += count
-    for thickness, count in _counted(take).items():
-        held = rows.get(thickness)
-        there = held.count if held else 0
-        if must_have and there < count:
+    _locked(family)
+    rows = {row.thickness_mm: row for row in ShimRow.objects.filter(family=family, place=place)}
+    back, out = _counted(give_back), _counted(take)
+    for thickness in back.keys() | out.keys():
+        row = rows.get(thickness)
+        there = (row.count if row else 0) + back[thickness]
+        if must_have and there < out[thickness]:
             raise Conflict(
                 f"The {thickness.normalize():f} mm shim is no longer in the drawer; look at the new proposal.", code="stock_changed"
             )
-        if held is not None:
-            held.count = max(0, there - count)  # a typed stack may hold shims that never lay in this drawer
-    for row in rows.values():
-        row.save()
+        if row is None and not back[thickness]:
+            continue  # a typed stack may hold shims that never lay in this drawer
+        row = row or ShimRow(family=family, place=place, thickness_mm=thickness, count=0, version=0)
+        change = max(0, there - out[thickness]) - row.count
+        if change:
+            _move(row, change, Why.RETURNED if change > 0 else Why.TAKEN, writing.also())
+
+
+def moves_of(code: str, place: str, thickness_mm: float) -> list[ShimMove]:
+    """What came and went of one thickness, the latest first."""
+    rows = ShimRow.objects.filter(family__code=code, place=place, thickness_mm=_key(thickness_mm))
+    return list(ShimMove.objects.filter(row__in=rows).order_by("-id")[:MOST_MOVES])
 
 
 def _key(thickness_mm: float) -> Decimal:

@@ -2,19 +2,28 @@
 
 from __future__ import annotations
 
+import io
 import json
 import uuid
 from typing import Any
 
 from django.test import Client, TestCase
+from PIL import Image
 
 from accounts import demo as people
 from accounts.models import User
 from demo_world import families
-from jobs.models import Job
-from jobs.run_sheet import RunSheet
+from work.models import Work
+from work.run_sheet import RunSheet
 
 API = "/api/v1"
+
+
+def picture(kind: str = "JPEG", size: tuple[int, int] = (8, 6)) -> bytes:
+    """A small real picture."""
+    out = io.BytesIO()
+    Image.new("RGB", size, (180, 120, 40)).save(out, kind)
+    return out.getvalue()
 
 
 class ApiTestCase(TestCase):
@@ -60,18 +69,18 @@ class ApiTestCase(TestCase):
         return {**usual, **more}
 
     def make_job(self, *, teeth: tuple[int, int] | None = (10, 41), **more: Any) -> str:
-        """A job, by default with its gear set known."""
+        """A job, by default with its gear set known; its piece of work has the same id."""
         card = self.card(**more)
         self.assertEqual(self.call("post", "/jobs", card).status_code, 201)
         if teeth:
             body = {"pinion_teeth": teeth[0], "ring_teeth": teeth[1]}
-            self.assertEqual(self.post(f"/jobs/{card['id']}/gear-set", body).status_code, 201)
+            self.assertEqual(self.post(f"/work/{card['id']}/gear-set", body).status_code, 201)
         return str(card["id"])
 
     def begin(self, job: str, ring: str = "4.60 mm + 0.05 mm", far: str = "4.50 mm", *, after: int = 0, **more: Any) -> Any:
         """A trial with these stacks."""
         return self.post(
-            f"/jobs/{job}/trials", {"after": after, "ring_side": ring, "far_side": far, **({} if after else {"depth": "0.80 mm"}), **more}
+            f"/work/{job}/trials", {"after": after, "ring_side": ring, "far_side": far, **({} if after else {"depth": "0.80 mm"}), **more}
         )
 
     def confirm(self, trial: str, *, by: str = "isla") -> Any:
@@ -107,7 +116,7 @@ class ApiTestCase(TestCase):
 
     def assembled(self, job: str, *, by: str = "isla") -> str:
         """The final assembly, everything read once more."""
-        after = len(self.call("get", f"/jobs/{job}/bench").json()["trials"])
+        after = len(self.call("get", f"/work/{job}/bench").json()["trials"])
         trial = self.trial_id(self.begin(job, after=after, is_final=True, preload_part="sleeve"))
         self.confirm(trial, by=by)
         self.read_all(trial, by=by)
@@ -119,14 +128,14 @@ class ApiTestCase(TestCase):
     def pass_all(self, job: str, *, until: str | None = None, by: str = "isla", oil: str = "1.6") -> None:
         """Pass the steps of the run sheet with what each asks for."""
         typed = {"ring_bolts": "10", "cap_bolts": "4", "spreader": "0.3", "preload": "2.1 Nm", "oil": oil, "wheel_nuts": "81240"}
-        sheet = RunSheet(Job.objects.get(pk=job))
+        sheet = RunSheet(Work.objects.with_job().get(pk=job))
         for step in sheet.steps:
             if step.code == until:
                 return
-            if step.code == "final_reading" and Job.objects.get(pk=job).final_missing:
+            if step.code == "final_reading" and Work.objects.get(pk=job).bench_finding.missing:
                 self.assembled(job, by=by)
             if step.check != "gear_set" and step.code not in sheet.passed:
-                reply = self.post(f"/jobs/{job}/steps/{step.code}/pass", {"typed": typed.get(step.code, "")}, by=by)
+                reply = self.post(f"/work/{job}/steps/{step.code}/pass", {"typed": typed.get(step.code, "")}, by=by)
                 self.assertEqual(reply.status_code, 201, reply.content)
 
     def assert_refused(self, reply: Any, status: int, code: str, *, field: str | None = None, words: str = "") -> None:

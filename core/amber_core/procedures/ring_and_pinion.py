@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from amber_core.procedures.steps import Step
+from amber_core.procedures.steps import LibraryStep, Step, steps_for
 
 _PREPARE = [
     Step(
@@ -188,6 +188,16 @@ _FINISH = [
 ]
 
 
+LIBRARY: list[LibraryStep] = [
+    *(LibraryStep(step=one) for one in [*_PREPARE, *_TAKE_APART]),
+    LibraryStep(step=_SPREADER, needs="has_spreader"),
+    *(LibraryStep(step=one) for one in _BUILD_UP),
+    LibraryStep(step=_SPEED_RING, needs="has_speed_ring"),
+    *(LibraryStep(step=one) for one in _FINISH),
+]
+"""Every step of this kind of work, in its order, each with the fact of the axle that it needs."""
+
+
 def ring_and_pinion_steps(*, has_spreader: bool, has_speed_ring: bool) -> list[Step]:
     """The steps for an axle.
 
@@ -196,13 +206,11 @@ def ring_and_pinion_steps(*, has_spreader: bool, has_speed_ring: bool) -> list[S
     has_spreader : bool
         The carrier comes out with a case spreader.
     has_speed_ring : bool
-        A speed ring and its sensor sit on this axle.
+        A reluctor ring and its sensor sit on this axle.
 
     Returns
     -------
     list of Step
         In work order.
     """
-    spreader = [_SPREADER] if has_spreader else []
-    speed_ring = [_SPEED_RING] if has_speed_ring else []
-    return [*_PREPARE, *_TAKE_APART, *spreader, *_BUILD_UP, *speed_ring, *_FINISH]
+    return steps_for(LIBRARY, {"has_spreader": has_spreader, "has_speed_ring": has_speed_ring})

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
@@ -36,6 +37,19 @@ class Step:
     hold: bool = False
     caution: str = ""
     limit: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LibraryStep:
+    """A step of the library, and the fact of the assembly without which it falls away; empty when it is always there."""
+
+    step: Step
+    needs: str = ""
+
+
+def steps_for(library: Iterable[LibraryStep], facts: Mapping[str, bool]) -> list[Step]:
+    """The steps of a library that an assembly has, in its order; a fact that is not given does not hold."""
+    return [one.step for one in library if not one.needs or facts.get(one.needs, False)]
 
 
 def blocking_hold(steps: list[Step], passed: set[str], code: str) -> Step | None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Literal, Protocol
 
 from amber_core.setup.outlook import Expected, running_off
 from amber_core.setup.posterior import Posterior
@@ -41,7 +41,17 @@ def in_window(trial: SetupTrial, given: SetupQuestion) -> tuple[bool, list[Reaso
     return not reasons, reasons + notes
 
 
-def pattern_faults(trial: SetupTrial, pattern: PatternWindow) -> list[Reason]:
+class Painted(Protocol):
+    """Whatever has the two patches of a trial."""
+
+    @property
+    def drive(self) -> TrialPatch | None: ...
+
+    @property
+    def coast(self) -> TrialPatch | None: ...
+
+
+def pattern_faults(trial: Painted, pattern: PatternWindow) -> list[Reason]:
     """What is wrong with the patterns that were read, in the trade's words; empty when nothing is."""
     reasons = []
     for name, seen, allowed in (("drive", trial.drive, pattern.drive), ("coast", trial.coast, pattern.coast)):

@@ -32,6 +32,25 @@ class Adjust:
             raise InvalidInput("notch_mm", "Say how far the adjuster travels for one notch.")
         checks.within("notch_mm", self.notch_mm, 0.001, 5.0, "One notch of an adjuster travels between 0.001 and 5 mm.")
 
+    def pinion_move_mm(self, grown_mm: float) -> float:
+        """How far a depth shim thicker by so much [mm] moves the pinion, + away from the ring axis, [mm]."""
+        return grown_mm if self.shim_place == "under_cartridge_flange" else -grown_mm
+
+    def ring_move_mm(self, before: Sides, after: Sides) -> float:
+        """How far the carrier moves from one setting to another, + away from the pinion, [mm]."""
+        grown = (after.ring - before.ring) - (after.far - before.far)
+        if self.carrier == "adjusters":
+            return -grown * (self.notch_mm or 0.0) / 2.0
+        return (1.0 if self.carrier == "cover_shims" else -1.0) * grown / 2.0
+
+
+@dataclass(frozen=True, slots=True)
+class Sides:
+    """How the ring side and the far side of a carrier are set: stacks [mm], or adjusters [notches from the first trial, + = in]."""
+
+    ring: float
+    far: float
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PatchWindow:
@@ -217,20 +236,18 @@ class SetupQuestion:
 
     def pinion_change_mm(self, before_shim_mm: float, after_shim_mm: float) -> float:
         """How far another depth shim moves the pinion, + away from the ring axis, [mm]."""
-        grown = after_shim_mm - before_shim_mm
-        return grown if self.adjust.shim_place == "under_cartridge_flange" else -grown
+        return self.adjust.pinion_move_mm(after_shim_mm - before_shim_mm)
 
     def ring_change_mm(self, before: SetupTrial, after: SetupTrial) -> float:
         """How far the carrier moved between two trials, + away from the pinion, [mm]."""
-        if self.adjust.carrier == "adjusters":
-            assert before.ring_side_notches is not None and before.far_side_notches is not None
-            assert after.ring_side_notches is not None and after.far_side_notches is not None and self.adjust.notch_mm is not None
-            turned = (after.ring_side_notches - before.ring_side_notches) - (after.far_side_notches - before.far_side_notches)
-            return -turned * self.adjust.notch_mm / 2.0
-        assert before.ring_side_mm is not None and before.far_side_mm is not None
-        assert after.ring_side_mm is not None and after.far_side_mm is not None
-        grown = (after.ring_side_mm - before.ring_side_mm) - (after.far_side_mm - before.far_side_mm)
-        return (1.0 if self.adjust.carrier == "cover_shims" else -1.0) * grown / 2.0
+        return self.adjust.ring_move_mm(self._sides(before), self._sides(after))
+
+    def _sides(self, trial: SetupTrial) -> Sides:
+        adjusters = self.adjust.carrier == "adjusters"
+        ring = trial.ring_side_notches if adjusters else trial.ring_side_mm
+        far = trial.far_side_notches if adjusters else trial.far_side_mm
+        assert ring is not None and far is not None
+        return Sides(ring, far)
 
 
 def goal_window(window: SetupWindow, found: AsFound) -> SetupWindow:

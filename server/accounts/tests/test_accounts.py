@@ -66,7 +66,7 @@ class Preferences(ApiTestCase):
         for by, status in (("isla", 403), ("callum", 403), ("visitor", 403), ("greta", 200)):
             with self.subTest(by):
                 self.assertEqual(self.call("patch", "/shop", {"foreman_signs": False}, by=by).status_code, status)
-        self.assertFalse(Shop.get().foreman_signs)
+        self.assertFalse(Shop.get().rule.foreman_signs)
 
     def test_the_database_knows_the_roles_too(self) -> None:
         with self.assertRaises(IntegrityError), transaction.atomic():

@@ -9,29 +9,29 @@ from typing import Any
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 
-from driveline_desk.models import DrivelineResult, JointInspection
+from driveline_desk.models import JointInspection
 from driveline_desk.tests.test_desk import inputs as driveline_inputs
 from jobs.models import Job
-from noise_finder.models import NoiseFinding
 from noise_finder.tests.test_finder import VAN
 from test_support.api_case import API, ApiTestCase
+from work.models import Area, KeptAnswer
 
 
 class TakenAlong(ApiTestCase):
     def setUp(self) -> None:
         self.job = self.make_job()
-        self.post(f"/jobs/{self.job}/driveline-results", {"title": "Lifted", "inputs": driveline_inputs(tried={"wedge_deg": 2})})
+        self.post(f"/work/{self.job}/driveline-results", {"title": "Lifted", "inputs": driveline_inputs(tried={"wedge_deg": 2})})
         felt = {"first_way": "free", "other_way": "notchy", "play": False, "rust": False, "clips": "seated", "nipple": "none"}
-        self.post(f"/jobs/{self.job}/joint-inspections", {"shaft": "rear", "joint": 2, "felt": felt, "decision": "replace"})
+        self.post(f"/work/{self.job}/joint-inspections", {"shaft": "rear", "joint": 2, "felt": felt, "decision": "replace"})
         asked = {"drivetrain": VAN, "tests": [{"speed_kmh": 90, "f_hz": 46.6}], "outcomes": [{"code": "gear", "result": "stayed"}]}
-        self.post(f"/jobs/{self.job}/noise-findings", {"title": "Buzz", "felt": asked})
+        self.post(f"/work/{self.job}/noise-findings", {"title": "Buzz", "felt": asked})
 
     def file(self) -> dict[str, Any]:
         """The job's file under other ids, as if it came from another workshop."""
         found: dict[str, Any] = self.call("get", f"/jobs/{self.job}/job.json").json()
         plain = deepcopy(found)
-        plain["job"]["id"] = str(uuid.uuid4())
-        for rows in plain.values():
+        plain["job"]["id"] = plain["works"][0]["id"] = str(uuid.uuid4())
+        for rows in [*plain["works"][0].values(), plain["station_records"], plain["axle_facts"]]:
             for row in rows if isinstance(rows, list) else []:
                 if "id" in row:
                     row["id"] = str(uuid.uuid4())
@@ -45,13 +45,14 @@ class TakenAlong(ApiTestCase):
         plain = self.file()
         self.assertEqual(self.send(plain).status_code, 201)
         other = Job.objects.get(pk=plain["job"]["id"])
-        for kind, fields in (
-            (DrivelineResult, ("title", "shaft", "inputs", "answer", "engine_version")),
-            (JointInspection, ("shaft", "joint", "felt", "proposed", "decision", "note")),
-            (NoiseFinding, ("title", "kind", "inputs", "answer", "engine_version")),
+        kept = ("title", "about", "inputs", "answer", "engine_version")
+        for rows, fields in (
+            (KeptAnswer.objects.filter(area=Area.DRIVELINE), kept),
+            (JointInspection.objects.all(), ("shaft", "joint", "felt", "proposed", "decision", "note")),
+            (KeptAnswer.objects.filter(area=Area.NOISE), kept),
         ):
-            first, second = (kind._default_manager.get(job=job) for job in (self.job, other))
-            with self.subTest(kind.__name__):
+            first, second = (rows.get(work=job) for job in (self.job, other.pk))
+            with self.subTest(fields):
                 for field in fields:
                     self.assertEqual(getattr(second, field), getattr(first, field), field)
                 self.assertIsNone(second.by)  # a name in a file is no login here
@@ -60,14 +61,14 @@ class TakenAlong(ApiTestCase):
     def test_the_sheet_of_the_imported_job_is_the_same(self) -> None:
         plain = self.file()
         self.send(plain)
-        pages = [self.call("get", f"/jobs/{job}/sheet.html").content.decode() for job in (self.job, plain["job"]["id"])]
+        pages = [self.call("get", f"/work/{job}/sheet.html").content.decode() for job in (self.job, plain["job"]["id"])]
         for page in pages:
             for words in ("Rear driveline: Lifted", "With the remedy", "joint 2: <strong>replace</strong>", "Noise and vibration", "Buzz"):
                 with self.subTest(words):
                     self.assertIn(words, page)
 
     def test_a_damaged_part_is_named_and_nothing_is_kept(self) -> None:
-        before = (Job.objects.count(), DrivelineResult.objects.count(), NoiseFinding.objects.count())
+        before = (Job.objects.count(), KeptAnswer.objects.count())
         changes: list[tuple[str, Any]] = [
             ("driveline_results", lambda row: row["inputs"]["readings"].update(shafts=[])),
             ("driveline_results", lambda row: row.update(shaft="middle")),
@@ -78,15 +79,15 @@ class TakenAlong(ApiTestCase):
         ]
         for part, change in changes:
             plain = self.file()
-            change(plain[part][0])
+            change(plain["works"][0][part][0])
             reply = self.send(plain)
             with self.subTest(part):
                 self.assertEqual(reply.status_code, 422, reply.content)
                 self.assertRegex(reply.json()["error"]["message"], r"^\S.*\.$")
-        self.assertEqual((Job.objects.count(), DrivelineResult.objects.count(), NoiseFinding.objects.count()), before)
+        self.assertEqual((Job.objects.count(), KeptAnswer.objects.count()), before)
 
     def test_a_decision_without_its_reason_is_refused(self) -> None:
         plain = self.file()
-        plain["joint_inspections"][0]["decision"] = "reuse"
+        plain["works"][0]["joint_inspections"][0]["decision"] = "reuse"
         self.assert_refused(self.send(plain), 422, "bad_file", field="joint_inspections", words="does not say why")
         self.assertFalse(Job.objects.filter(pk=plain["job"]["id"]).exists())

@@ -16,14 +16,20 @@ from django.test import TransactionTestCase
 from accounts import demo as people
 from build_sheet.job_file import json_schema
 from demo_world import world
-from jobs.models import Job, StepRecord
+from jobs.models import Job
 from setup_bench.models import Reading, Trial
 from stores.models import AxleFamily
 from test_support.api_case import API, ApiTestCase
+from work.models import StepRecord
 
 
 def without_clock(plain: dict[str, Any]) -> dict[str, Any]:
-    return {key: value for key, value in plain.items() if key != "exported_at"}
+    """What stays the same on the way there and back: all but the clock, the hash of it, and that a sign-off is now said by a file."""
+    for work in plain["works"]:
+        work["sheet_revision"] = 1
+        for sign_off in work["sign_offs"]:
+            sign_off["origin"] = "file"
+    return {key: value for key, value in plain.items() if key not in ("exported_at", "hash")}
 
 
 class Files(ApiTestCase):
@@ -42,7 +48,7 @@ class Files(ApiTestCase):
 
     def test_csv_has_every_reading_and_runs_nothing(self) -> None:
         plain = self.exported()
-        text = self.call("get", f"/jobs/{plain['job']['id']}/readings.csv").content.decode()
+        text = self.call("get", f"/work/{plain['job']['id']}/readings.csv").content.decode()
         rows = list(csv.DictReader(io.StringIO(text)))
         self.assertEqual(len(rows), 9)
         self.assertEqual(
@@ -65,21 +71,26 @@ class Files(ApiTestCase):
             return json.dumps({**good, **parts}).encode()
 
         other_job = {**good["job"], "id": "00000000-0000-4000-8000-000000000001", "number": 9999}
-        lost = [{**good["readings"][0], "trial": "00000000-0000-4000-8000-00000000000f"}]
-        twice = [*good["steps"], good["steps"][0]]
+        work = good["works"][0]
+
+        def changed_work(**parts: Any) -> bytes:
+            return changed(job=other_job, works=[{**work, "id": other_job["id"], **parts}])
+
+        lost = [{**work["readings"][0], "trial": "00000000-0000-4000-8000-00000000000f"}]
+        twice = [*work["steps"], work["steps"][0]]
         cases: list[tuple[str, bytes, int, str, str]] = [
             ("cut off", text[: len(text) // 2].encode(), 422, "not_json", "cut off"),
             ("empty", b"", 422, "not_json", "cut off"),
             ("a picture", b"\x89PNG\xff\xfe\x00", 422, "not_json", "not text"),
-            ("deeply nested", b"[" * 100_000, 422, "not_json", "cut off"),
+            ("deeply nested", b"[" * 100_000, 422, "not_json", "nested far too deep"),
             ("something else", b'{"format": "shopping list"}', 422, "other_format", "not a job file"),
-            ("newer", changed(version=3), 422, "newer_version", "newer release"),
+            ("newer", changed(version=4), 422, "newer_version", "newer release"),
             ("no version", changed(version="one"), 422, "no_version", "which version"),
-            ("a reference into nothing", changed(job=other_job, readings=lost), 422, "missing_reference", "points to a trial"),
+            ("a reference into nothing", changed_work(readings=lost), 422, "missing_reference", "points to a trial"),
             ("a field that is missing", changed(job={}), 422, "bad_file", "job.id"),
             (
                 "an absurd reading",
-                changed(job=other_job, readings=[{**good["readings"][0], "value_mm": 900}]),
+                changed_work(readings=[{**work["readings"][0], "value_mm": 900}]),
                 422,
                 "bad_file",
                 "readings[0].value_mm",
@@ -87,12 +98,12 @@ class Files(ApiTestCase):
             ("an unknown field", changed(mood="good"), 422, "bad_file", "mood"),
             (
                 "shims on an axle with adjusters",
-                changed(job=other_job, family={**good["family"], "carrier_method": "adjusters", "notch_mm": 0.05}),
+                changed_work(sheet={**work["sheet"], "carrier_method": "adjusters", "notch_mm": 0.05}),
                 422,
                 "bad_file",
                 "does not fit",
             ),
-            ("an entry twice", changed(job=other_job, steps=twice), 409, "here_already", "stand twice"),
+            ("an entry twice", changed_work(steps=twice), 409, "here_already", "stand twice"),
             ("fifty megabytes", b"[" + b" " * (50 * 2**20) + b"]", 413, "too_large", "50 MB"),
         ]
         before = (Job.objects.count(), Trial.objects.count(), Reading.objects.count(), StepRecord.objects.count())
@@ -120,7 +131,7 @@ class IntoAnEmptyDatabase(TransactionTestCase):
         tables = [
             table
             for table in connection.introspection.table_names()
-            if table.split("_")[0] in ("jobs", "setup", "build", "stores", "accounts")
+            if table.split("_")[0] in ("jobs", "work", "vehicles", "records", "setup", "build", "stores", "accounts", "driveline", "noise", "ratio")
         ]
         with connection.cursor() as cursor:
             cursor.execute(f"TRUNCATE {', '.join(tables)} CASCADE")
@@ -132,7 +143,9 @@ class IntoAnEmptyDatabase(TransactionTestCase):
             self.assertEqual(reply.status_code, 201, reply.content)
             again = client.get(f"{API}/jobs/{job}/job.json")
             self.assertEqual(without_clock(again.json()), without_clock(json.loads(content)))
-        signed = client.get(f"{API}/floor?state=done").json()["jobs"]
-        self.assertEqual([row["vehicle"] for row in signed], ["Post van, Corrie Carrier"])
-        shown = client.get(f"{API}/jobs/{signed[0]['id']}").json()
-        self.assertEqual((shown["imported_by_name"], shown["backlash_verdict"]), ("Greta Fell", "in"))
+        self.assertEqual(client.get(f"{API}/floor?state=done").json()["jobs"], [])  # nobody has signed anything here
+        (van,) = client.get(f"{API}/floor?search=post+van").json()["jobs"]
+        shown = client.get(f"{API}/jobs/{van['id']}").json()
+        self.assertEqual((shown["imported_by_name"], shown["imported_note"], shown["state"]), ("Greta Fell", "", "to_sign"))
+        (said,) = client.get(f"{API}/work/{van['id']}/sheet").json()["sign_offs"]
+        self.assertEqual((said["origin"], said["by_name"], said["document"]["changed"]), ("file", "Greta Fell", False))

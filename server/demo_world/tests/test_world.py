@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from demo_world import world
 from jobs.models import Job
-from jobs.present import find_job, job_out
-from jobs.run_sheet import RunSheet
 from setup_bench.advice_out import advice_out
+from setup_bench.bench import bench_of
 from setup_bench.models import Reading
 from setup_bench.present import bench_out
-from setup_bench.question import bench_job
 from test_support.api_case import ApiTestCase
+from work.models import Work
+from work.present import find_job, find_work, job_out, work_out
+from work.run_sheet import RunSheet
 
 
 class Stories(ApiTestCase):
@@ -20,7 +21,7 @@ class Stories(ApiTestCase):
         world.load()
 
     def bench(self, vehicle: str) -> dict[str, object]:
-        return bench_out(bench_job(Job.objects.get(vehicle__startswith=vehicle).pk))
+        return bench_out(bench_of(Job.objects.get(vehicle__name__startswith=vehicle).pk))
 
     def test_what_each_bench_says_next(self) -> None:
         stories = {
@@ -33,7 +34,7 @@ class Stories(ApiTestCase):
         }
         for vehicle, kind in stories.items():
             with self.subTest(vehicle):
-                self.assertEqual(advice_out(bench_job(Job.objects.get(vehicle__startswith=vehicle).pk))["kind"], kind)
+                self.assertEqual(advice_out(bench_of(Job.objects.get(vehicle__name__startswith=vehicle).pk))["kind"], kind)
 
     def test_the_tugs_adjusters_brought_it_in_at_the_second_trial(self) -> None:
         trials = self.bench("Ferry-ramp tug")["trials"]
@@ -45,22 +46,23 @@ class Stories(ApiTestCase):
         self.assertEqual(struck.strike_out.reason, "stylus slipped off the tooth")
 
     def test_no_record_lies_in_the_future_or_out_of_order(self) -> None:
-        for job in Job.objects.all():
-            times = [record.at for record in job.step_records.order_by("id")]
-            with self.subTest(job.vehicle):
+        for work in Work.objects.with_job():
+            times = [record.at for record in work.step_records.order_by("id")]
+            with self.subTest(str(work.job)):
                 self.assertEqual(times, sorted(times))
-                self.assertLessEqual(job.created_at, job.updated_at)
+                self.assertLessEqual(work.job.created_at, work.job.updated_at)
 
     def test_no_hold_was_jumped(self) -> None:
-        for job in Job.objects.all():
-            sheet = RunSheet(find_job(job.pk))
-            with self.subTest(job.vehicle):
+        for work in Work.objects.with_job():
+            sheet = RunSheet(work)
+            with self.subTest(str(work.job)):
                 for step in sheet.steps:
                     if step.code in sheet.passed and step.code != "gear_set":
                         self.assertIsNone(sheet.hold_before(step.code), step.code)
 
     def test_front_and_rear_of_the_doctors_car_are_marked_as_a_mismatch(self) -> None:
-        job = job_out(find_job(Job.objects.get(vehicle__startswith="Four-wheel-drive").pk))
+        found = Job.objects.get(vehicle__name__startswith="Four-wheel-drive").pk
+        job = job_out(find_job(found))
         rear = next(one for one in job["stations"] if one["place"] == "rear_axle")
         self.assertEqual(rear["word"], "Fault")
-        self.assertFalse(job["gear_set"]["guess_agrees"])
+        self.assertFalse(work_out(find_work(found))["gear_set"]["guess_agrees"])

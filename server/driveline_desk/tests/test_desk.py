@@ -13,8 +13,9 @@ from django.db import IntegrityError, connection, transaction
 
 import amber_core
 from driveline_desk import services
-from driveline_desk.models import DrivelineResult, JointInspection
+from driveline_desk.models import JointInspection
 from test_support.api_case import API, ApiTestCase
+from work.models import KeptAnswer
 
 
 def member(value: float, **more: Any) -> dict[str, Any]:
@@ -159,7 +160,7 @@ class Kept(ApiTestCase):
         self.job = self.make_job()
 
     def keep(self, title: str = "As it came", *, by: str = "isla", **more: Any) -> Any:
-        return self.post(f"/jobs/{self.job}/driveline-results", {"title": title, "inputs": inputs(**more)}, by=by)
+        return self.post(f"/work/{self.job}/driveline-results", {"title": title, "inputs": inputs(**more)}, by=by)
 
     def test_kept_as_it_was_and_never_changed(self) -> None:
         kept = self.keep().json()
@@ -167,13 +168,13 @@ class Kept(ApiTestCase):
             old = self.call("get", f"/driveline-results/{kept['id']}").json()
         self.assertEqual((old["is_current"], old["shaft"], old["inputs"]["teeth"]), (False, "rear", [32]))
         with self.assertRaisesMessage(IntegrityError, "never changed"), transaction.atomic():
-            DrivelineResult.objects.update(title="other")
+            KeptAnswer.objects.update(title="other")
 
     def test_the_same_id_again_keeps_one(self) -> None:
         body = {"client_id": str(uuid.uuid4()), "title": "once", "inputs": inputs()}
         for _ in range(2):
-            self.assertEqual(self.call("post", f"/jobs/{self.job}/driveline-results", body).status_code, 201)
-        self.assertEqual(DrivelineResult.objects.count(), 1)
+            self.assertEqual(self.call("post", f"/work/{self.job}/driveline-results", body).status_code, 201)
+        self.assertEqual(KeptAnswer.objects.count(), 1)
 
     def test_files(self) -> None:
         kept = self.keep(tried={"wedge_deg": 2.5}).json()["id"]
@@ -201,7 +202,7 @@ class Kept(ApiTestCase):
         self.keep(
             order={**LOADED, "flange_out_mm": 46, "flange_pinion_mm": 50, "ends": "Four-bolt <flanges>"}, tried={"clock_deg": [11.25]}
         )
-        page = render_to_string("driveline_desk/order.html", order_context(DrivelineResult.objects.get()))
+        page = render_to_string("driveline_desk/order.html", order_context(KeptAnswer.objects.get()))
         for words in (
             "1406 mm flange face to flange face",
             "1 of 32 teeth",
@@ -215,7 +216,7 @@ class Kept(ApiTestCase):
 
     def test_it_stands_on_the_build_sheet(self) -> None:
         self.keep("After the <lift>")
-        page = self.call("get", f"/jobs/{self.job}/sheet.html").content.decode()
+        page = self.call("get", f"/work/{self.job}/sheet.html").content.decode()
         self.assertIn("After the &lt;lift&gt;", page)
         self.assertIn("Equivalent angle", page)
 
@@ -223,17 +224,17 @@ class Kept(ApiTestCase):
         self.assertEqual(self.keep(by="visitor").status_code, 403)
         front = {**inputs()["readings"], "chain": "front"}
         self.assert_refused(self.keep(readings=front), 422, "bad_input", words="no front driveline")
-        self.assertEqual(DrivelineResult.objects.count(), 0)
+        self.assertEqual(KeptAnswer.objects.count(), 0)
 
     def test_a_full_job_takes_no_more(self) -> None:
         self.keep()
-        with mock.patch.object(services, "MOST_RESULTS", 1):
-            self.assert_refused(self.keep(), 422, "bad_input", words="keeps 1 results already")
-        self.assertEqual(DrivelineResult.objects.count(), 1)
+        with mock.patch("work.kept.MOST_KEPT", 1):
+            self.assert_refused(self.keep(), 422, "bad_input", words="keeps 1 of these already")
+        self.assertEqual(KeptAnswer.objects.count(), 1)
 
     def test_what_is_not_there_is_not_found(self) -> None:
         nothing = uuid.uuid4()
-        for path in (f"/driveline-results/{nothing}", f"/driveline-results/{nothing}/order.pdf", f"/jobs/{nothing}/driveline-desk"):
+        for path in (f"/driveline-results/{nothing}", f"/driveline-results/{nothing}/order.pdf", f"/work/{nothing}/driveline-desk"):
             with self.subTest(path):
                 self.assertEqual(self.call("get", path).status_code, 404)
 
@@ -248,9 +249,9 @@ class Kept(ApiTestCase):
         counts = []
         for _ in range(3):
             self.keep()
-            self.post(f"/jobs/{self.job}/joint-inspections", {"shaft": "rear", "joint": 1, "felt": {}, "decision": "look"})
-            with self.assertNumQueries(7):
-                found = client.get(f"{API}/jobs/{self.job}/driveline-desk").json()
+            self.post(f"/work/{self.job}/joint-inspections", {"shaft": "rear", "joint": 1, "felt": {}, "decision": "look"})
+            with self.assertNumQueries(9):  # session, person, work, kept answers, inspections, axle facts, works, their parts, gear sets
+                found = client.get(f"{API}/work/{self.job}/driveline-desk").json()
             counts.append((len(found["results"]), len(found["inspections"])))
         self.assertEqual(counts, [(1, 1), (2, 2), (3, 3)])
 
@@ -294,7 +295,7 @@ class Joints(ApiTestCase):
 
     def look(self, *, by: str = "isla", decision: str = "reuse", felt: Any = None, **more: Any) -> Any:
         body = {"shaft": "rear", "joint": 1, "felt": felt or self.GOOD, "decision": decision, **more}
-        return self.post(f"/jobs/{self.job}/joint-inspections", body, by=by)
+        return self.post(f"/work/{self.job}/joint-inspections", body, by=by)
 
     def test_kept_with_what_the_rules_say(self) -> None:
         found = self.look().json()
@@ -308,7 +309,7 @@ class Joints(ApiTestCase):
         self.assert_refused(self.look(felt=worn), 422, "bad_input", field="note")
         self.assertEqual(self.look(felt=worn, note="replaced next week with the shaft").status_code, 201)
         sql = (
-            "INSERT INTO driveline_desk_jointinspection (client_id, by_name, at, job_id, shaft, joint, felt, proposed, decision, note) "
+            "INSERT INTO driveline_desk_jointinspection (client_id, by_name, at, work_id, shaft, joint, felt, proposed, decision, note) "
             "VALUES (%s, 'x', now(), %s, 'rear', 1, '{}', 'replace', 'reuse', '')"
         )
         with self.assertRaisesMessage(IntegrityError, "joint_inspection_reason"), transaction.atomic():

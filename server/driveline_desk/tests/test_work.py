@@ -202,14 +202,14 @@ class Orders(ApiTestCase):
     def page(self, **more: Any) -> str:
         from django.template.loader import render_to_string
 
-        from driveline_desk.models import DrivelineResult
+        from work.models import KeptAnswer
         from driveline_desk.order import order_context
 
         job = self.make_job()
         body = {"title": "x", "inputs": inputs(order={**LOADED, "flange_out_mm": 40, "flange_pinion_mm": 50}, **more)}
-        reply = self.post(f"/jobs/{job}/driveline-results", body)
+        reply = self.post(f"/work/{job}/driveline-results", body)
         self.assertEqual(reply.status_code, 201, reply.content)
-        return render_to_string("driveline_desk/order.html", order_context(DrivelineResult.objects.get()))
+        return render_to_string("driveline_desk/order.html", order_context(KeptAnswer.objects.get()))
 
     def test_a_shaft_in_two_parts_names_the_last_one(self) -> None:
         two = {

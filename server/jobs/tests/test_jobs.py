@@ -6,8 +6,9 @@ import uuid
 
 from django.db import IntegrityError, transaction
 
-from jobs.models import GearSetRecord, Job, StepRecord
+from jobs.models import Job
 from test_support.api_case import ApiTestCase
+from work.models import GearSetRecord, StepRecord
 
 
 class Making(ApiTestCase):
@@ -73,23 +74,26 @@ class Changing(ApiTestCase):
     def test_the_family_stays_once_trials_are_recorded(self) -> None:
         job = self.make_job()
         self.begin(job)
-        version = self.call("get", f"/jobs/{job}").json()["version"]
-        reply = self.call("patch", f"/jobs/{job}", {"version": version, "family": "ostrel-ir20"})
+        version = self.call("get", f"/work/{job}").json()["version"]
+        reply = self.call("patch", f"/work/{job}", {"version": version, "family": "ostrel-ir20"})
         self.assert_refused(reply, 422, "bad_input", field="family")
 
     def test_stations(self) -> None:
         job = self.make_job()
-        reply = self.call("put", f"/jobs/{job}/stations/rear_shaft", {"state": "fault", "note": "A notch"})
+        reply = self.call("put", f"/jobs/{job}/stations/rear_shaft", {"state": "fault", "note": "A notch", "version": 1})
         shaft = next(one for one in reply.json()["stations"] if one["place"] == "rear_shaft")
         self.assertEqual((shaft["word"], shaft["note"]), ("Fault", "A notch"))
-        self.assert_refused(self.call("put", f"/jobs/{job}/stations/front_axle", {"state": "good"}), 422, "not_found")
-        self.assertEqual(self.call("put", f"/jobs/{job}/stations/engine", {"state": "good"}, by="callum").status_code, 403)
+        self.assert_refused(self.call("put", f"/jobs/{job}/stations/front_axle", {"state": "good", "version": 1}), 422, "not_found")
+        self.assertEqual(self.call("put", f"/jobs/{job}/stations/engine", {"state": "good", "version": 1}, by="callum").status_code, 403)
 
     def test_a_fixed_number_of_queries(self) -> None:
         job, client = self.make_job(), self.client_of("isla")
         self.pass_all(job, until="backlash")
-        with self.assertNumQueries(9):  # session, person, job, limits, ratios, stations, gear sets, step records, axle facts
+        with self.assertNumQueries(10):  # session, person, job, stations, their records, ends, works, their parts, sheets, gear sets
             client.get(f"/api/v1/jobs/{job}")
+        # session, person, work with all it is about, steps, gear sets, ways; both ends: axle facts, works, parts, gear sets; newest sheet
+        with self.assertNumQueries(11):
+            client.get(f"/api/v1/work/{job}")
 
     def test_a_job_that_is_not_there(self) -> None:
         self.assert_refused(self.call("get", f"/jobs/{uuid.uuid4()}"), 404, "not_found")
@@ -98,7 +102,7 @@ class Changing(ApiTestCase):
 class TheGearSet(ApiTestCase):
     def test_teeth_with_a_wrong_guess(self) -> None:
         job = self.make_job(teeth=None)
-        reply = self.post(f"/jobs/{job}/gear-set", {"pinion_teeth": 10, "ring_teeth": 41, "guess_ratio": 3.9})
+        reply = self.post(f"/work/{job}/gear-set", {"pinion_teeth": 10, "ring_teeth": 41, "guess_ratio": 3.9})
         found = reply.json()["gear_set"]
         self.assertEqual((found["ratio"], found["hunting"], found["guess_agrees"], found["in_family"]), (4.1, "hunting", False, True))
 
@@ -106,35 +110,35 @@ class TheGearSet(ApiTestCase):
         job = self.make_job(teeth=None)
         turns = {"by_turns": True, "pinion_turns": 20.5, "wheel_turns": 10, "other_wheel": "held"}
         self.assert_refused(
-            self.post(f"/jobs/{job}/gear-set", {**turns, "pinion_teeth": 9, "ring_teeth": 37}), 422, "bad_input", field="pinion_teeth"
+            self.post(f"/work/{job}/gear-set", {**turns, "pinion_teeth": 9, "ring_teeth": 37}), 422, "bad_input", field="ring_teeth"
         )
-        reply = self.post(f"/jobs/{job}/gear-set", {**turns, "pinion_teeth": 10, "ring_teeth": 41})
+        reply = self.post(f"/work/{job}/gear-set", {**turns, "pinion_teeth": 10, "ring_teeth": 41})
         self.assertAlmostEqual(reply.json()["gear_set"]["counted_ratio"], 4.1)
 
     def test_a_new_count_is_kept_beside_the_old_one_and_counts(self) -> None:
         job = self.make_job(teeth=(11, 41))
-        self.post(f"/jobs/{job}/gear-set", {"pinion_teeth": 10, "ring_teeth": 41})
-        self.assertEqual(self.call("get", f"/jobs/{job}").json()["gear_set"]["pinion_teeth"], 10)
-        self.assertEqual(GearSetRecord.objects.filter(job=job).count(), 2)
+        self.post(f"/work/{job}/gear-set", {"pinion_teeth": 10, "ring_teeth": 41})
+        self.assertEqual(self.call("get", f"/work/{job}").json()["gear_set"]["pinion_teeth"], 10)
+        self.assertEqual(GearSetRecord.objects.filter(work=job).count(), 2)
 
     def test_refused(self) -> None:
         job = self.make_job(teeth=None)
         self.assert_refused(
-            self.post(f"/jobs/{job}/gear-set", {"pinion_teeth": 41, "ring_teeth": 10}), 422, "bad_input", field="ring_teeth"
+            self.post(f"/work/{job}/gear-set", {"pinion_teeth": 41, "ring_teeth": 10}), 422, "bad_input", field="ring_teeth"
         )
-        self.assertEqual(self.post(f"/jobs/{job}/gear-set", {"pinion_teeth": 10, "ring_teeth": 41}, by="callum").status_code, 403)
+        self.assertEqual(self.post(f"/work/{job}/gear-set", {"pinion_teeth": 10, "ring_teeth": 41}, by="callum").status_code, 403)
 
 
 class TheRunSheet(ApiTestCase):
     def state(self, job: str, code: str) -> str:
-        steps = self.call("get", f"/jobs/{job}").json()["steps"]
+        steps = self.call("get", f"/work/{job}").json()["steps"]
         return str(next(step["state"] for step in steps if step["code"] == code))
 
     def test_a_hold_shuts_everything_after_it(self) -> None:
         job = self.make_job()
         self.assertEqual(self.state(job, "fill_plug"), "shut")
-        self.assert_refused(self.post(f"/jobs/{job}/steps/fill_plug/pass", {}), 422, "held", words="on stands")
-        self.assertEqual(self.post(f"/jobs/{job}/steps/stands_and_chocks/pass", {}).status_code, 201)
+        self.assert_refused(self.post(f"/work/{job}/steps/fill_plug/pass", {}), 422, "held", words="on stands")
+        self.assertEqual(self.post(f"/work/{job}/steps/stands_and_chocks/pass", {}).status_code, 201)
         self.assertEqual(self.state(job, "fill_plug"), "open")
 
     def test_each_check_asks_for_its_own_proof(self) -> None:
@@ -157,48 +161,48 @@ class TheRunSheet(ApiTestCase):
             if code == "oil" and self.state(job, "final_reading") != "passed":
                 self.pass_all(job, until="final_reading")
                 self.assembled(job)
-            done = {one["code"] for one in self.call("get", f"/jobs/{job}").json()["steps"] if one["state"] == "passed"}
-            for step in self.call("get", f"/jobs/{job}").json()["steps"]:
+            done = {one["code"] for one in self.call("get", f"/work/{job}").json()["steps"] if one["state"] == "passed"}
+            for step in self.call("get", f"/work/{job}").json()["steps"]:
                 if step["code"] == code:
                     break
                 if step["code"] not in done:
                     entered = {"spreader": "0.3", "ring_bolts": "10", "cap_bolts": "4", "preload": "2.1 Nm", "oil": "1.6"}
-                    reply = self.post(f"/jobs/{job}/steps/{step['code']}/pass", {"typed": entered.get(step["code"], "")})
+                    reply = self.post(f"/work/{job}/steps/{step['code']}/pass", {"typed": entered.get(step["code"], "")})
                     self.assertEqual(reply.status_code, 201, reply.content)
             with self.subTest(code, typed=typed):
-                self.assert_refused(self.post(f"/jobs/{job}/steps/{code}/pass", {"typed": typed}), 422, refusal, words=words)
+                self.assert_refused(self.post(f"/work/{job}/steps/{code}/pass", {"typed": typed}), 422, refusal, words=words)
 
     def test_a_bare_torque_is_in_the_persons_own_unit(self) -> None:
         job = self.make_job()
         self.measured(job)
         self.pass_all(job, until="preload")
         self.call("patch", "/me", {"torque_unit": "inlb"})
-        reply = self.post(f"/jobs/{job}/steps/preload/pass", {"typed": "20"})
+        reply = self.post(f"/work/{job}/steps/preload/pass", {"typed": "20"})
         self.assertEqual(next(one["entered"] for one in reply.json()["steps"] if one["code"] == "preload"), "20 inlb")
-        self.assertAlmostEqual(StepRecord.objects.get(job=job, step_code="preload").value or 0.0, 2.2597, places=3)
+        self.assertAlmostEqual(StepRecord.objects.get(work=job, step_code="preload").value or 0.0, 2.2597, places=3)
 
     def test_wheel_nuts_are_due_again(self) -> None:
         job = self.make_job()
         self.measured(job)
         self.pass_all(job)
-        due = next(one["due"] for one in self.call("get", f"/jobs/{job}").json()["steps"] if one["code"] == "wheel_nuts")
+        due = next(one["due"] for one in self.call("get", f"/work/{job}").json()["steps"] if one["code"] == "wheel_nuts")
         self.assertEqual(due, "Torque the nuts again between 81290 and 81340 km.")
         self.assertEqual(self.call("get", f"/jobs/{job}").json()["state"], "to_sign")
 
     def test_a_retry_passes_once(self) -> None:
         job, again = self.make_job(), {"client_id": str(uuid.uuid4())}
         for _ in range(2):
-            self.assertEqual(self.post(f"/jobs/{job}/steps/stands_and_chocks/pass", again).status_code, 201)
-        self.assertEqual(StepRecord.objects.filter(job=job).count(), 1)
+            self.assertEqual(self.post(f"/work/{job}/steps/stands_and_chocks/pass", again).status_code, 201)
+        self.assertEqual(StepRecord.objects.filter(work=job).count(), 1)
 
     def test_taking_back_needs_a_reason_and_keeps_both_rows(self) -> None:
         job = self.make_job()
         self.pass_all(job, until="as_found")
-        self.assert_refused(self.post(f"/jobs/{job}/steps/fill_plug/take-back", {"reason": " "}), 422, "bad_input", field="reason")
-        self.assertEqual(self.post(f"/jobs/{job}/steps/fill_plug/take-back", {"reason": "Wrong plug"}).status_code, 201)
+        self.assert_refused(self.post(f"/work/{job}/steps/fill_plug/take-back", {"reason": " "}), 422, "bad_input", field="reason")
+        self.assertEqual(self.post(f"/work/{job}/steps/fill_plug/take-back", {"reason": "Wrong plug"}).status_code, 201)
         self.assertEqual(self.state(job, "fill_plug"), "open")
-        self.assertEqual(StepRecord.objects.filter(job=job, step_code="fill_plug").count(), 2)
-        self.assert_refused(self.post(f"/jobs/{job}/steps/fill_plug/take-back", {"reason": "again"}), 422, "bad_input", field="step")
+        self.assertEqual(StepRecord.objects.filter(work=job, step_code="fill_plug").count(), 2)
+        self.assert_refused(self.post(f"/work/{job}/steps/fill_plug/take-back", {"reason": "again"}), 422, "bad_input", field="step")
 
     def test_a_passed_backlash_falls_back_when_a_reading_puts_it_out(self) -> None:
         job = self.make_job()
@@ -211,4 +215,4 @@ class TheRunSheet(ApiTestCase):
         job = self.make_job()
         for by, status in ((None, 401), ("callum", 403), ("visitor", 403), ("tam", 201)):
             with self.subTest(by):
-                self.assertEqual(self.post(f"/jobs/{job}/steps/stands_and_chocks/pass", {}, by=by).status_code, status)
+                self.assertEqual(self.post(f"/work/{job}/steps/stands_and_chocks/pass", {}, by=by).status_code, status)

@@ -16,8 +16,9 @@ from procrastinate.contrib.django import procrastinate_app
 from amber_core.simulated.recorder import RecorderQuestion, csv_lines, record
 from amber_core.vibration.orders import Drivetrain
 from noise_finder import services
-from noise_finder.models import NoiseFinding, Recording, RecordingChunk, RecordingReading
+from noise_finder.models import Recording, RecordingChunk, RecordingReading
 from test_support.api_case import API, ApiTestCase
+from work.models import KeptAnswer
 
 VAN = {"circumference_m": 2.2, "axle_ratio": 4.1, "pinion_teeth": 10, "cylinders": 4}
 
@@ -38,7 +39,7 @@ class FinderCase(ApiTestCase):
     def send(self, content: bytes, *, by: str = "isla", **more: Any) -> Any:
         fields = {"client_id": str(uuid.uuid4()), "from_kmh": 60, "to_kmh": 110, **more}
         fields["file"] = SimpleUploadedFile("drive.csv", content, "text/csv")
-        return self.client_of(by).post(f"{API}/jobs/{self.job}/recordings", fields)
+        return self.client_of(by).post(f"{API}/work/{self.job}/recordings", fields)
 
     def work(self) -> None:
         """What the worker does."""
@@ -153,12 +154,12 @@ class Recordings(FinderCase):
 
     def test_simulated_ones_are_read_like_files(self) -> None:
         body = {"drivetrain": VAN, "faults": ["joint_angles"], "seconds": 12, "gear_ratio": 0.8}
-        sent = self.post(f"/jobs/{self.job}/simulated-recordings", body).json()
+        sent = self.post(f"/work/{self.job}/simulated-recordings", body).json()
         self.assertEqual(sent["source"], "simulated")
         self.work()
         found = self.call("post", "/noise-recorded", {"recording": sent["id"], "drivetrain": VAN, "gear_ratio": 0.8}).json()
         self.assertEqual(found["sources"][0]["name"], "prop_2x")
-        self.assertEqual(self.post(f"/jobs/{self.job}/simulated-recordings", {**body, "faults": ["luck"]}).status_code, 422)
+        self.assertEqual(self.post(f"/work/{self.job}/simulated-recordings", {**body, "faults": ["luck"]}).status_code, 422)
 
     def test_who_may(self) -> None:
         self.assertEqual(self.send(log("nothing"), by="visitor").status_code, 403)
@@ -169,7 +170,7 @@ class Findings(FinderCase):
     FELT = {"drivetrain": VAN, "tests": [{"speed_kmh": 95, "f_hz": 49.0}], "quality": "buzz"}
 
     def keep(self, *, by: str = "isla", **more: Any) -> Any:
-        return self.post(f"/jobs/{self.job}/noise-findings", {"title": "On the coast road", **more}, by=by)
+        return self.post(f"/work/{self.job}/noise-findings", {"title": "On the coast road", **more}, by=by)
 
     def test_felt_and_recorded_are_kept_and_exported(self) -> None:
         recording = self.recorded("prop_balance")
@@ -185,10 +186,10 @@ class Findings(FinderCase):
             self.assertEqual(rows[0]["source"], "prop_1x")
         spectrum = client.get(f"{API}/recordings/{recording}/spectrum.csv").content.decode()
         self.assertIn("peak_amplitude_m_s2", spectrum.splitlines()[0])
-        page = self.call("get", f"/jobs/{self.job}/sheet.html").content.decode()
+        page = self.call("get", f"/work/{self.job}/sheet.html").content.decode()
         self.assertIn("On the coast road", page)
         with self.assertRaisesMessage(IntegrityError, "never changed"), transaction.atomic():
-            NoiseFinding.objects.update(title="x")
+            KeptAnswer.objects.update(title="x")
 
     def test_refused(self) -> None:
         self.assert_refused(self.keep(), 422, "bad_input", words="one of them")
@@ -201,9 +202,9 @@ class Findings(FinderCase):
     def test_the_same_id_again_keeps_one_and_a_full_job_takes_no_more(self) -> None:
         again = {"client_id": str(uuid.uuid4()), "felt": self.FELT}
         first, second = self.keep(**again).json(), self.keep(**again).json()
-        self.assertEqual((first["id"], NoiseFinding.objects.count()), (second["id"], 1))
-        with mock.patch.object(services, "MOST_FINDINGS", 1):
-            self.assert_refused(self.keep(felt=self.FELT), 422, "bad_input", words="keeps 1 findings already")
+        self.assertEqual((first["id"], KeptAnswer.objects.count()), (second["id"], 1))
+        with mock.patch("work.kept.MOST_KEPT", 1):
+            self.assert_refused(self.keep(felt=self.FELT), 422, "bad_input", words="keeps 1 of these already")
 
     def test_both_at_once_are_one_too_many(self) -> None:
         recording = self.recorded("prop_balance")
@@ -212,7 +213,7 @@ class Findings(FinderCase):
 
     def test_what_is_not_there_is_not_found(self) -> None:
         nothing = uuid.uuid4()
-        for path in (f"/noise-findings/{nothing}", f"/recordings/{nothing}", f"/jobs/{nothing}/noise-finder"):
+        for path in (f"/noise-findings/{nothing}", f"/recordings/{nothing}", f"/work/{nothing}/noise-finder"):
             with self.subTest(path):
                 self.assertEqual(self.call("get", path).status_code, 404)
 
@@ -234,6 +235,6 @@ class Findings(FinderCase):
         for count in (1, 2, 3):
             self.send(log("nothing", seconds=3.0))
             self.keep(felt=self.FELT)
-            with self.assertNumQueries(8):
-                found = client.get(f"{API}/jobs/{self.job}/noise-finder").json()
+            with self.assertNumQueries(10):  # session, person, work, findings, recordings, how far read, axle facts, works, their parts, gear sets
+                found = client.get(f"{API}/work/{self.job}/noise-finder").json()
             self.assertEqual((len(found["recordings"]), len(found["findings"])), (count, count))

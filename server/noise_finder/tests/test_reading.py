@@ -10,15 +10,15 @@ from procrastinate.contrib.django import app
 from noise_finder import services, tasks
 from noise_finder.models import Recording, RecordingChunk, RecordingReading
 from noise_finder.tests.test_finder import VAN, FinderCase, log
+from records.writing import Writing
 
 
 class Pieces(FinderCase):
     def store(self, content: bytes, size: int) -> Recording:
         """As a large upload comes: piece by piece."""
         return services.take_in(
-            by=self.who["isla"],
-            job_id=uuid.UUID(self.job),
-            client_id=uuid.uuid4(),
+            Writing.of(self.who["isla"]),
+            work_id=uuid.UUID(self.job),
             name="drive.csv",
             source="file",
             size_bytes=len(content),
@@ -84,7 +84,7 @@ class Pieces(FinderCase):
         self.send(log("nothing"))
         with mock.patch.object(services, "MOST_RECORDINGS", 1):
             self.assert_refused(self.send(log("nothing")), 422, "bad_input", words="keeps 1 recordings already")
-        self.assertEqual(Recording.objects.filter(job=job).count(), 1)
+        self.assertEqual(Recording.objects.filter(work=job).count(), 1)
 
 
 class Tasks(FinderCase):

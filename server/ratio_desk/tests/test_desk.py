@@ -17,9 +17,10 @@ import amber_core
 from amber_core.ratios.choose import Weights
 from amber_core.ratios.vehicle import Load
 from jobs.models import AxleFact
-from ratio_desk.models import RatioLink, RatioResult
+from ratio_desk.models import RatioLink
 from stores.models import Gearbox
 from test_support.api_case import API, ApiTestCase
+from work.models import KeptAnswer
 
 
 def inputs(**more: Any) -> dict[str, Any]:
@@ -83,7 +84,7 @@ class Working(ApiTestCase):
                 self.assertIn(field, reply.json()["error"]["field"])
 
     def test_what_the_desk_begins_with_can_be_worked_out_and_weighs_as_the_core_does(self) -> None:
-        first = self.call("get", f"/jobs/{self.make_job()}/ratio-desk").json()["first"]
+        first = self.call("get", f"/work/{self.make_job()}/ratio-desk").json()["first"]
         found = self.work(**first).json()
         self.assertEqual(found["chosen"]["combinations"], 6)
         self.assertEqual(first["weights"], asdict(Weights()))
@@ -95,10 +96,10 @@ class Working(ApiTestCase):
         Gearbox.objects.create(code="five", name="Five", maker="Corrie", gears=[4.0, 2.0, 1.0])
         job = self.make_job()
         for number in range(3):
-            self.post(f"/jobs/{job}/ratio-results", {"title": f"number {number}", "inputs": inputs()})
+            self.post(f"/work/{job}/ratio-results", {"title": f"number {number}", "inputs": inputs()})
         client = self.client_of("isla")
-        with self.assertNumQueries(10):
-            found = client.get(f"{API}/jobs/{job}/ratio-desk").json()
+        with self.assertNumQueries(11):  # session, person, work, kept answers, links, axle facts, works, their parts, gear sets, gearboxes, cases
+            found = client.get(f"{API}/work/{job}/ratio-desk").json()
         self.assertEqual([one["title"] for one in found["results"]], ["number 0", "number 1", "number 2"])
 
 
@@ -107,7 +108,7 @@ class Keeping(ApiTestCase):
         self.job = self.make_job()
 
     def keep(self, title: str = "Taller tyres", *, by: str = "callum", **more: Any) -> Any:
-        return self.post(f"/jobs/{self.job}/ratio-results", {"title": title, "inputs": inputs(**more)}, by=by)
+        return self.post(f"/work/{self.job}/ratio-results", {"title": title, "inputs": inputs(**more)}, by=by)
 
     def test_kept_as_it_was_with_the_version_that_worked_it_out(self) -> None:
         kept = self.keep().json()
@@ -117,19 +118,19 @@ class Keeping(ApiTestCase):
         self.assertFalse(old["is_current"])
         self.assertEqual(old["answer"]["compared"]["gearings"][0]["name"], "As it is")
         with self.assertRaises(IntegrityError), transaction.atomic():
-            RatioResult.objects.update(title="other")
+            KeptAnswer.objects.update(title="other")
 
     def test_the_same_id_again_keeps_one(self) -> None:
         body = {"client_id": str(uuid.uuid4()), "title": "once", "inputs": inputs()}
         for _ in range(2):
-            self.assertEqual(self.call("post", f"/jobs/{self.job}/ratio-results", body).status_code, 201)
-        self.assertEqual(RatioResult.objects.count(), 1)
+            self.assertEqual(self.call("post", f"/work/{self.job}/ratio-results", body).status_code, 201)
+        self.assertEqual(KeptAnswer.objects.count(), 1)
 
     def test_nothing_is_kept_of_a_tyre_that_cannot_be_read(self) -> None:
         self.assert_refused(self.keep(tyre_now={"text": "what"}), 422, "bad_input", field="tyre_now")
-        self.assertEqual(self.post(f"/jobs/{self.job}/ratio-results", {"title": " ", "inputs": inputs()}).status_code, 422)
+        self.assertEqual(self.post(f"/work/{self.job}/ratio-results", {"title": " ", "inputs": inputs()}).status_code, 422)
         self.assertEqual(self.keep(by="visitor").status_code, 403)
-        self.assertEqual(RatioResult.objects.count(), 0)
+        self.assertEqual(KeptAnswer.objects.count(), 0)
 
     def test_files_hold_every_gear(self) -> None:
         kept = self.keep().json()["id"]
@@ -142,7 +143,7 @@ class Keeping(ApiTestCase):
 
     def test_it_stands_on_the_build_sheet(self) -> None:
         self.keep("Taller & <longer>")
-        page = self.call("get", f"/jobs/{self.job}/sheet.html").content.decode()
+        page = self.call("get", f"/work/{self.job}/sheet.html").content.decode()
         self.assertIn("Taller &amp; &lt;longer&gt;", page)
         self.assertIn("As it is, new tyres", page)
 
@@ -150,7 +151,7 @@ class Keeping(ApiTestCase):
 class Lending(ApiTestCase):
     def setUp(self) -> None:
         self.job = self.make_job(customer="Somebody private", complaint="A secret howl")
-        self.kept = self.post(f"/jobs/{self.job}/ratio-results", {"title": "For you", "inputs": inputs()}).json()["id"]
+        self.kept = self.post(f"/work/{self.job}/ratio-results", {"title": "For you", "inputs": inputs()}).json()["id"]
 
     def lend(self, *, by: str = "callum", **more: Any) -> Any:
         return self.post(f"/ratio-results/{self.kept}/links", more, by=by)
@@ -163,7 +164,7 @@ class Lending(ApiTestCase):
         for secret in ("Somebody private", "secret howl", str(self.job), str(self.kept), "isla", "callum", "Callum"):
             with self.subTest(secret):
                 self.assertNotIn(secret, reply.content.decode())
-        for path in (f"/ratio-results/{self.kept}", f"/jobs/{self.job}", f"/jobs/{self.job}/ratio-desk"):
+        for path in (f"/ratio-results/{self.kept}", f"/jobs/{self.job}", f"/work/{self.job}/ratio-desk"):
             self.assertEqual(self.call("get", path, by=None).status_code, 401)
 
     def test_it_expires_and_a_wrong_one_is_told_no_difference(self) -> None:
@@ -199,7 +200,7 @@ class FrontAndRear(ApiTestCase):
         found = self.tell(tyre="235/85R16", pinion_teeth=10, ring_teeth=41).json()["match"]
         self.assertEqual((found["verdict"], found["tyres_known"]), ("in", True))
         # another set is counted on the bench
-        self.post(f"/jobs/{self.job}/gear-set", {"pinion_teeth": 9, "ring_teeth": 40})
+        self.post(f"/work/{self.job}/gear-set", {"pinion_teeth": 9, "ring_teeth": 40})
         self.assertEqual(self.call("get", f"/jobs/{self.job}").json()["match"]["verdict"], "out")
 
     def test_other_tyres_at_one_end_are_a_mismatch_too(self) -> None:
@@ -211,15 +212,15 @@ class FrontAndRear(ApiTestCase):
         self.measured_front()
         self.tell(pinion_teeth=11, ring_teeth=41)
         self.pass_all(self.job, until="road_test", oil="1.8")
-        reply = self.post(f"/jobs/{self.job}/steps/road_test/pass", {"typed": ""})
+        reply = self.post(f"/work/{self.job}/steps/road_test/pass", {"typed": ""})
         self.assert_refused(reply, 422, "held", words="Front and rear do not match")
         self.tell(pinion_teeth=10, ring_teeth=41)
-        self.assertEqual(self.post(f"/jobs/{self.job}/steps/road_test/pass", {"typed": ""}).status_code, 201)
+        self.assertEqual(self.post(f"/work/{self.job}/steps/road_test/pass", {"typed": ""}).status_code, 201)
 
     def measured_front(self) -> None:
         body = {"after": 0, "depth": "0.80 mm", "ring_side_notches": 0, "far_side_notches": 0}
         for after, more in ((0, {}), (1, {"is_final": True, "preload_part": "spacer"})):
-            trial = self.trial_id(self.post(f"/jobs/{self.job}/trials", {**body, "after": after, **more}))
+            trial = self.trial_id(self.post(f"/work/{self.job}/trials", {**body, "after": after, **more}))
             self.confirm(trial)
             self.read_all(trial, "0.20 mm")
             self.post(f"/trials/{trial}/torques", {"what": "pinion", "typed": "2 Nm", "bearings": "new", "seal": "absent"})

@@ -7,10 +7,10 @@ from typing import Any
 
 from django.db import IntegrityError, connection, transaction
 
-from jobs.models import Job, StepRecord
-from setup_bench.models import Reading, StrikeOut, Trial
+from setup_bench.models import BenchFinding, Reading, StrikeOut, Trial
 from stores.models import ShimRow
 from test_support.api_case import ApiTestCase
+from work.models import StepRecord
 
 
 class Readings(ApiTestCase):
@@ -19,7 +19,7 @@ class Readings(ApiTestCase):
         self.trial = self.trial_id(self.begin(self.job))
 
     def live(self) -> list[dict[str, Any]]:
-        readings: list[dict[str, Any]] = self.call("get", f"/jobs/{self.job}/bench").json()["trials"][-1]["readings"]
+        readings: list[dict[str, Any]] = self.call("get", f"/work/{self.job}/bench").json()["trials"][-1]["readings"]
         return [one for one in readings if one["struck"] is None]
 
     def test_as_typed_and_converted_stand_side_by_side(self) -> None:
@@ -145,7 +145,7 @@ class Trials(ApiTestCase):
 
     def best(self, job: str) -> dict[str, Any]:
         """The first proposal."""
-        found: dict[str, Any] = self.call("get", f"/jobs/{job}/advice").json()["advice"]["proposals"][0]
+        found: dict[str, Any] = self.call("get", f"/work/{job}/advice").json()["advice"]["proposals"][0]
         return found
 
     def carry_out(self, job: str, move: dict[str, Any], *, after: int) -> Any:
@@ -157,7 +157,7 @@ class Trials(ApiTestCase):
         job = self.make_job()
         self.measured(job, "0.10 mm")
         move = self.best(job)
-        self.assertGreater(move["place"]["ring_mm"], self.call("get", f"/jobs/{job}/advice").json()["advice"]["estimate"]["ring_mm"])
+        self.assertGreater(move["place"]["ring_mm"], self.call("get", f"/work/{job}/advice").json()["advice"]["estimate"]["ring_mm"])
         self.assertTrue(0.13 < move["expected"]["backlash_mm"] < 0.20)
         before = self.drawer("4.5")
         reply = self.carry_out(job, move, after=1)
@@ -176,7 +176,7 @@ class Trials(ApiTestCase):
         second = self.trial_id(self.carry_out(job, self.best(job), after=1))
         self.confirm(second)
         self.read_all(second)
-        said = self.call("get", f"/jobs/{job}/bench").json()["trials"][1]["expected"]
+        said = self.call("get", f"/work/{job}/bench").json()["trials"][1]["expected"]
         self.assertIs(said["landed"], True)
         kept = self.call("get", "/odds-kept").json()
         self.assertEqual([(one["percent"], one["moves"], one["landed"]) for one in kept], [(said["odds_percent"], 1, 1)])
@@ -234,7 +234,7 @@ class Trials(ApiTestCase):
     def test_adjusters_turn_whole_notches(self) -> None:
         job = self.make_job(layout="four_wheel_drive", axle="front", family="brannoch-bf21")
         trial = self.trial_id(
-            self.post(f"/jobs/{job}/trials", {"after": 0, "depth": "0.8 mm", "ring_side_notches": 0, "far_side_notches": 0})
+            self.post(f"/work/{job}/trials", {"after": 0, "depth": "0.8 mm", "ring_side_notches": 0, "far_side_notches": 0})
         )
         self.confirm(trial)
         self.read_all(trial, "0.32 mm")
@@ -242,7 +242,7 @@ class Trials(ApiTestCase):
         self.assertGreater(move["ring_side_notches"], 0)
         self.assertEqual(move["ring_side_notches"], -move["far_side_notches"])
         self.assertIsNone(move["ring_side"])
-        self.assert_refused(self.post(f"/jobs/{job}/trials", {"after": 1, "ring_side": "1 mm", "far_side": "1 mm"}), 422, "bad_input")
+        self.assert_refused(self.post(f"/work/{job}/trials", {"after": 1, "ring_side": "1 mm", "far_side": "1 mm"}), 422, "bad_input")
 
     def test_cover_shims_move_the_other_way(self) -> None:
         job = self.make_job(family="ostrel-ir20", teeth=(10, 37))
@@ -256,15 +256,15 @@ class Trials(ApiTestCase):
 
 class WhatComesNext(ApiTestCase):
     def kind(self, job: str) -> str:
-        return str(self.call("get", f"/jobs/{job}/advice").json()["kind"])
+        return str(self.call("get", f"/work/{job}/advice").json()["kind"])
 
     def test_in_the_window_is_finished(self) -> None:
         job = self.make_job()
         self.measured(job)
         self.assertEqual(self.kind(job), "finished")
-        row = Job.objects.get(pk=job)
-        self.assertEqual((row.backlash_verdict, row.pattern_verdict), ("in", "in"))
-        self.assertIn("after the final assembly", row.final_missing)
+        row = BenchFinding.objects.get(work=job)
+        self.assertEqual((row.backlash, row.pattern), ("in", "in"))
+        self.assertIn("after the final assembly", row.missing)
 
     def test_the_housing_is_looked_at_before_readings_count(self) -> None:
         job = self.make_job()
@@ -272,19 +272,19 @@ class WhatComesNext(ApiTestCase):
         trial = self.trial_id(self.begin(job))
         self.read_all(trial)
         self.assertEqual(self.kind(job), "conditions")
-        self.assertEqual(Job.objects.get(pk=job).backlash_verdict, "unknown")
+        self.assertEqual(BenchFinding.objects.get(work=job).backlash, "unknown")
         again = str(uuid.uuid4())
         for _ in range(2):
             self.assertEqual(self.post(f"/trials/{trial}/conditions", {"client_id": again}).status_code, 201)
         self.assertEqual(self.kind(job), "finished")
-        self.assertEqual(Job.objects.get(pk=job).backlash_verdict, "in")
+        self.assertEqual(BenchFinding.objects.get(work=job).backlash, "in")
 
     def test_what_one_more_reading_would_buy(self) -> None:
         job = self.make_job()
         trial = self.trial_id(self.begin(job))
         self.confirm(trial)
         self.read(trial, "0.10 mm")
-        found = self.call("get", f"/jobs/{job}/advice").json()
+        found = self.call("get", f"/work/{job}/advice").json()
         self.assertEqual(found["kind"], "measure")
         self.assertRegex(found["advice"]["next_reading"]["text"], r"^Paint the (drive|coast) side: it would cut the doubt .* by \d+ %\.$")
 
@@ -294,7 +294,7 @@ class WhatComesNext(ApiTestCase):
         self.confirm(trial)
         for place, typed in enumerate(("0.10 mm", "0.12 mm", "0.17 mm", "0.21 mm", "0.23 mm", "0.21 mm", "0.17 mm", "0.12 mm")):
             self.read(trial, typed, 45.0 * place)
-        found = self.call("get", f"/jobs/{job}/advice").json()
+        found = self.call("get", f"/work/{job}/advice").json()
         self.assertEqual((found["kind"], found["advice"]["proposals"]), ("not_by_shims", []))
         self.assertIn("dirt", found["advice"]["look_for"][0])
 
@@ -308,9 +308,8 @@ class WhatComesNext(ApiTestCase):
         self.measured(job)
         for after in (1, 2):
             self.read(self.trial_id(self.begin(job, after=after)), "0.17 mm")
-        # session, person, job, limits, shims, gear sets, steps, basis, sleeve, spacer, dial; trials, their readings, strike-outs,
-        # conditions, patterns, torques, depths
-        with self.assertNumQueries(18):
-            client.get(f"/api/v1/jobs/{job}/bench")
-        with self.assertNumQueries(18):
-            client.get(f"/api/v1/jobs/{job}/advice")
+        # session, person, work; trials with their readings, patterns, torques, depths; drawers, gear sets, basis, sleeve, spacer, dial
+        with self.assertNumQueries(13):
+            client.get(f"/api/v1/work/{job}/bench")
+        with self.assertNumQueries(8):  # the conditions of the last trial are not confirmed: nothing else is asked for
+            client.get(f"/api/v1/work/{job}/advice")

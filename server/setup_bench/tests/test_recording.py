@@ -8,11 +8,10 @@ from typing import Any
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import IntegrityError, connection, transaction
 
-from jobs.models import Job
-from setup_bench.models import Basis, PatternReading, SleeveStep, TorqueReading
-from test_support.api_case import API, ApiTestCase
+from setup_bench.models import BenchFinding, Basis, PatternReading, SleeveStep, TorqueReading
+from test_support.api_case import API, ApiTestCase, picture
 
-JPEG = b"\xff\xd8\xff\xe0" + bytes(200)
+JPEG = picture()
 
 
 class Patterns(ApiTestCase):
@@ -22,7 +21,7 @@ class Patterns(ApiTestCase):
         self.confirm(self.trial)
 
     def shown(self) -> dict[str, Any]:
-        trial: dict[str, Any] = self.call("get", f"/jobs/{self.job}/bench").json()["trials"][-1]
+        trial: dict[str, Any] = self.call("get", f"/work/{self.job}/bench").json()["trials"][-1]
         return trial
 
     def test_the_latest_of_a_flank_counts_and_both_stay(self) -> None:
@@ -74,10 +73,10 @@ class Patterns(ApiTestCase):
 
     def test_the_model_shows_the_pattern_of_any_place(self) -> None:
         self.read_all(self.trial)
-        deep, shallow = (self.call("get", f"/jobs/{self.job}/contact?pinion_mm={mm}&ring_mm=0").json() for mm in (-0.1, 0.1))
+        deep, shallow = (self.call("get", f"/work/{self.job}/contact?pinion_mm={mm}&ring_mm=0").json() for mm in (-0.1, 0.1))
         self.assertLess(deep["drive"]["v"], shallow["drive"]["v"])
         self.assertEqual(len(deep["drive"]["mask"]), 25)
-        self.assertEqual(self.call("get", f"/jobs/{self.job}/contact?pinion_mm=3").status_code, 422)
+        self.assertEqual(self.call("get", f"/work/{self.job}/contact?pinion_mm=3").status_code, 422)
 
 
 class Torques(ApiTestCase):
@@ -122,7 +121,7 @@ class Depth(ApiTestCase):
         reply = self.post(f"/trials/{trial}/depths", {"tool": "face", "reading": "58.52"})
         kept = reply.json()["trials"][-1]["measured_depth"]
         self.assertAlmostEqual(kept["error_mm"], 0.12)
-        estimate = self.call("get", f"/jobs/{job}/advice").json()["advice"]["estimate"]
+        estimate = self.call("get", f"/work/{job}/advice").json()["advice"]["estimate"]
         self.assertAlmostEqual(estimate["pinion_mm"], 0.12, delta=0.02)
         wrong = self.post(f"/trials/{trial}/depths", {"tool": "bar", "reading": "158.52"})
         self.assert_refused(wrong, 422, "bad_input", field="reading", words="check bar")
@@ -139,7 +138,7 @@ class Sleeves(ApiTestCase):
 
     def step(self, turn: float, typed: str, *, sleeve: int = 1, **more: Any) -> Any:
         body = {"sleeve": sleeve, "nut_turn_deg": turn, "typed": typed, **more}
-        return self.post(f"/jobs/{self.job}/sleeve-steps", body)
+        return self.post(f"/work/{self.job}/sleeve-steps", body)
 
     def answer(self, reply: Any) -> dict[str, Any]:
         found: dict[str, Any] = reply.json()["preload"]["sleeve"]["answer"]
@@ -165,7 +164,7 @@ class Sleeves(ApiTestCase):
 
     def test_a_mistyped_step_is_taken_back_with_a_reason(self) -> None:
         wrong = self.step(20, "9 Nm").json()["preload"]["sleeve"]["steps"][0]["id"]
-        path = f"/jobs/{self.job}/sleeve-steps/{wrong}/take-back"
+        path = f"/work/{self.job}/sleeve-steps/{wrong}/take-back"
         self.assert_refused(self.post(path, {"reason": ""}), 422, "bad_input", field="reason")
         sleeve = self.post(path, {"reason": "slipped decimal"}).json()["preload"]["sleeve"]
         self.assertEqual((sleeve["steps"], [one["reason"] for one in sleeve["taken_back"]]), ([], ["slipped decimal"]))
@@ -181,37 +180,37 @@ class Spacers(ApiTestCase):
         job = self.make_job(family="brannoch-bf21")
 
         def send(**body: str) -> dict[str, Any]:
-            spacer: dict[str, Any] = self.post(f"/jobs/{job}/spacer-tries", body).json()["preload"]["spacer"]
+            spacer: dict[str, Any] = self.post(f"/work/{job}/spacer-tries", body).json()["preload"]["spacer"]
             return spacer
 
         first = send(stack="0.40 mm + 0.10 mm", end_play="0.08 mm")
         self.assertAlmostEqual(first["answer"]["stack_mm"], 0.40, delta=0.02)
         second = send(stack="0.40 mm", torque="2.0 Nm")
         self.assertTrue(second["inside"])
-        self.assert_refused(self.post(f"/jobs/{job}/spacer-tries", {"stack": "0.4 mm"}), 422, "bad_input", words="end play")
+        self.assert_refused(self.post(f"/work/{job}/spacer-tries", {"stack": "0.4 mm"}), 422, "bad_input", words="end play")
 
 
 class Basics(ApiTestCase):
     def test_a_used_set_goes_back_to_as_found(self) -> None:
         job = self.make_job()
         self.measured(job, "0.27 mm")
-        self.assertEqual(self.call("get", f"/jobs/{job}/advice").json()["kind"], "move")
+        self.assertEqual(self.call("get", f"/work/{job}/advice").json()["kind"], "move")
         start = {"set_state": "used", "drive_flank": "convex", "found_backlash": "0.27 mm", "found_drive_u": 0.48, "found_drive_v": 0.5}
-        shown = self.post(f"/jobs/{job}/basis", start).json()["start"]
+        shown = self.post(f"/work/{job}/basis", start).json()["start"]
         self.assertEqual((shown["set_state"], shown["asked"], round(shown["as_found"]["backlash_mm"], 3)), ("used", True, 0.27))
-        found = self.call("get", f"/jobs/{job}/advice").json()
+        found = self.call("get", f"/work/{job}/advice").json()
         self.assertEqual(found["kind"], "finished", found["text"])
         self.assertIn("over_new_max", [one["code"] for one in found["advice"]["reasons"]])
         self.assertEqual(Basis.objects.count(), 1)
-        bench = self.call("get", f"/jobs/{job}/bench").json()
-        self.assertEqual((bench["trials"][-1]["assessment"]["verdict"], Job.objects.get(pk=job).backlash_verdict), ("in", "in"))
+        bench = self.call("get", f"/work/{job}/bench").json()
+        self.assertEqual((bench["trials"][-1]["assessment"]["verdict"], BenchFinding.objects.get(work=job).backlash), ("in", "in"))
         self.assertAlmostEqual((bench["min_mm"] + bench["max_mm"]) / 2.0, 0.27)
 
     def test_the_dial_is_checked_before_it_is_believed(self) -> None:
         job = self.make_job()
         for back, good in (("0 mm", True), ("0.03 mm", False)):
             body = {"zero": "0 mm", "block": "1 mm", "block_read": "1.00 mm", "back": back}
-            self.assertIs(self.post(f"/jobs/{job}/instrument-checks", body).json()["instrument"]["good"], good)
+            self.assertIs(self.post(f"/work/{job}/instrument-checks", body).json()["instrument"]["good"], good)
 
     def test_rows_are_never_changed(self) -> None:
         job = self.make_job()
@@ -229,7 +228,7 @@ class TheFinalReading(ApiTestCase):
         self.pass_all(self.job, until="final_reading")
 
     def pass_final(self) -> Any:
-        return self.post(f"/jobs/{self.job}/steps/final_reading/pass", {"typed": ""})
+        return self.post(f"/work/{self.job}/steps/final_reading/pass", {"typed": ""})
 
     def test_contact_finished_is_not_done(self) -> None:
         self.assert_refused(self.pass_final(), 422, "held", words="after the final assembly")
@@ -245,9 +244,9 @@ class TheFinalReading(ApiTestCase):
         trial = self.assembled(self.job)
         self.assertEqual(self.pass_final().status_code, 201)
         self.paint(trial, v=0.85)
-        row = Job.objects.get(pk=self.job)
-        self.assertIn("both patterns", row.final_missing)
-        codes = [(one.step_code, one.outcome) for one in row.step_records.order_by("-id")[:2]]
+        row = BenchFinding.objects.get(work=self.job)
+        self.assertIn("both patterns", row.missing)
+        codes = [(one.step_code, one.outcome) for one in row.work.step_records.order_by("-id")[:2]]
         self.assertEqual(sorted(codes), [("final_reading", "taken_back"), ("pattern", "taken_back")])
 
     def test_set_up_bearings_are_no_final_assembly(self) -> None:
@@ -259,21 +258,25 @@ class SetUpBearings(ApiTestCase):
     """Bearings that slide on stand in for the real ones, which differ in height."""
 
     def bench(self, job: str) -> dict[str, Any]:
-        shown: dict[str, Any] = self.call("get", f"/jobs/{job}/bench").json()
+        shown: dict[str, Any] = self.call("get", f"/work/{job}/bench").json()
         return shown
 
-    def test_their_offset_is_remembered_and_said_for_the_final_shim(self) -> None:
-        job = self.make_job()
+    def test_their_offset_is_the_trials_own_and_said_for_the_final_shim(self) -> None:
+        job, other = self.make_job(), self.make_job()
+        self.begin(other, bearings="set_up", bearing_offset="0.02 mm")
         self.begin(job, bearings="set_up", bearing_offset="0.04 mm")
-        other = self.bench(self.make_job())
-        self.assertAlmostEqual(other["bearing_offset_mm"], 0.04)
+        shown = self.bench(other)
+        self.assertEqual((shown["bearing_offset_mm"], shown["trials"][0]["bearing_offset_mm"]), (0.02, 0.02))
+        self.assertIsNone(self.bench(self.make_job())["bearing_offset_mm"])
+        again = self.begin(other, after=1, bearings="set_up", depth="0.80 mm").json()
+        self.assertEqual(again["trials"][1]["bearing_offset_mm"], 0.02)  # as in this work's trial before
         # real ones stand higher, which pushes the pinion deeper: less shim
         self.assertAlmostEqual(self.bench(job)["depth_with_final_bearings_mm"], 0.76)
 
     def test_under_a_cartridge_flange_the_sign_turns(self) -> None:
         job = self.make_job(family="halden-hf25", teeth=(8, 41))
         body = {"after": 0, "depth": "0.35 mm", "ring_side_notches": 0, "far_side_notches": 0}
-        self.post(f"/jobs/{job}/trials", {**body, "bearings": "set_up", "bearing_offset": "0.04 mm"})
+        self.post(f"/work/{job}/trials", {**body, "bearings": "set_up", "bearing_offset": "0.04 mm"})
         self.assertAlmostEqual(self.bench(job)["depth_with_final_bearings_mm"], 0.39)
 
     def test_an_absurd_offset_is_refused_and_nothing_begun(self) -> None:
@@ -294,7 +297,7 @@ class SetUpBearings(ApiTestCase):
             again = self.trial_id(self.begin(job, after=1, depth="0.76 mm"))
             self.confirm(again)
             self.read_all(again)
-            places.append(self.call("get", f"/jobs/{job}/advice").json()["advice"]["estimate"]["pinion_mm"])
+            places.append(self.call("get", f"/work/{job}/advice").json()["advice"]["estimate"]["pinion_mm"])
         self.assertAlmostEqual(places[0], places[1], places=4)
 
 
@@ -302,7 +305,7 @@ class OddsKept(ApiTestCase):
     def test_what_was_said_is_held_against_what_happened(self) -> None:
         job = self.make_job()
         self.measured(job, "0.10 mm")
-        best = self.call("get", f"/jobs/{job}/advice").json()["advice"]["proposals"][0]
+        best = self.call("get", f"/work/{job}/advice").json()["advice"]["proposals"][0]
         moved = {"ring": best["typed_ring_side"], "far": best["typed_far_side"], "after": 1}
         trial = self.trial_id(self.begin(job, **moved, **({"depth": best["typed_depth"]} if best["typed_depth"] else {})))
         self.assertEqual(self.call("get", "/odds-kept").json(), [])
@@ -313,8 +316,8 @@ class OddsKept(ApiTestCase):
 
 class TheRunSheet(ApiTestCase):
     def missing(self, job: str) -> dict[str, str | None]:
-        steps = self.call("get", f"/jobs/{job}").json()["steps"]
-        return {step["code"]: step["bench_missing"] for step in steps}
+        steps = self.call("get", f"/work/{job}").json()["steps"]
+        return {step["code"]: step["missing"] for step in steps}
 
     def test_says_what_the_bench_still_lacks(self) -> None:
         job = self.make_job()

@@ -7,9 +7,9 @@ from typing import Any
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 
-from jobs.models import Job
 from setup_bench.models import (
     Basis,
+    BenchFinding,
     ConditionCheck,
     DepthReading,
     InstrumentCheck,
@@ -20,8 +20,10 @@ from setup_bench.models import (
     TorqueReading,
     Trial,
 )
-from test_support.api_case import API, ApiTestCase
+from test_support.api_case import API, ApiTestCase, picture
+from work.models import Work
 
+JPEG = picture()
 PATTERN = {"flank": "drive", "u": 0.5, "v": 0.5, "length": 0.5, "height": 0.5, "tilt_deg": 0.0}
 TORQUE = {"what": "pinion", "typed": "2 Nm", "bearings": "new", "seal": "absent"}
 DEPTH = {"tool": "bar", "reading": "68.42", "bar": "10"}
@@ -38,10 +40,10 @@ class Twice(ApiTestCase):
             (f"/trials/{self.trial}/patterns", PATTERN, PatternReading),
             (f"/trials/{self.trial}/torques", TORQUE, TorqueReading),
             (f"/trials/{self.trial}/depths", DEPTH, DepthReading),
-            (f"/jobs/{self.job}/basis", {"set_state": "new", "drive_flank": "convex"}, Basis),
-            (f"/jobs/{self.job}/sleeve-steps", {"sleeve": 1, "nut_turn_deg": 0, "typed": "0.3 Nm"}, SleeveStep),
-            (f"/jobs/{self.job}/spacer-tries", {"stack": "0.4 mm", "end_play": "0.1 mm"}, SpacerTry),
-            (f"/jobs/{self.job}/instrument-checks", {"zero": "0", "block": "1 mm", "block_read": "1 mm", "back": "0"}, InstrumentCheck),
+            (f"/work/{self.job}/basis", {"set_state": "new", "drive_flank": "convex"}, Basis),
+            (f"/work/{self.job}/sleeve-steps", {"sleeve": 1, "nut_turn_deg": 0, "typed": "0.3 Nm"}, SleeveStep),
+            (f"/work/{self.job}/spacer-tries", {"stack": "0.4 mm", "end_play": "0.1 mm"}, SpacerTry),
+            (f"/work/{self.job}/instrument-checks", {"zero": "0", "block": "1 mm", "block_read": "1 mm", "back": "0"}, InstrumentCheck),
         ]
 
     def test_a_retry_after_a_lost_answer_writes_nothing_twice(self) -> None:
@@ -57,7 +59,7 @@ class Twice(ApiTestCase):
     def test_a_photo_sent_twice_is_one_photo(self) -> None:
         client_id = str(uuid.uuid4())
         for _ in range(2):
-            file = SimpleUploadedFile("tooth.jpg", b"\xff\xd8\xff\xe0" + bytes(50), "image/jpeg")
+            file = SimpleUploadedFile("tooth.jpg", JPEG, "image/jpeg")
             sent = {"client_id": client_id, "flank": "coast", "file": file}
             self.assertEqual(self.client_of("isla").post(f"{API}/trials/{self.trial}/photos", sent).status_code, 201)
         self.assertEqual(PatternPhoto.objects.count(), 1)
@@ -71,8 +73,8 @@ class Twice(ApiTestCase):
         self.confirm(self.trial)
         self.read_all(self.trial)
         self.pass_all(self.job)
-        self.post(f"/jobs/{self.job}/sign-off", {}, by="greta")
-        self.assertIsNotNone(Job.objects.get(pk=self.job).signed_off_at)
+        self.post(f"/work/{self.job}/sign-off", {}, by="greta")
+        self.assertIsNotNone(Work.objects.get(pk=self.job).signed_off_at)
         counts = [kind.objects.count() for _, _, kind in self.writes()]
         for path, body, _ in self.writes():
             with self.subTest(path.rsplit("/", 1)[1]):
@@ -98,7 +100,7 @@ class WhatCannotBe(ApiTestCase):
         self.assertIn(field, reply.json()["error"]["field"])
 
     def test_absurd_empty_and_wrong_units(self) -> None:
-        trial, job = f"/trials/{self.trial}", f"/jobs/{self.job}"
+        trial, job = f"/trials/{self.trial}", f"/work/{self.job}"
         cases: list[tuple[str, dict[str, Any], str]] = [
             (f"{trial}/patterns", {**PATTERN, "u": 1.4}, "u"),
             (f"{trial}/patterns", {**PATTERN, "length": 0}, "length"),
@@ -128,7 +130,7 @@ class WhatCannotBe(ApiTestCase):
         self.assertEqual((found["value_nm"], found["typed"]), (2.1, "2,1 Nm"))
 
     def test_a_second_sleeve_begins_from_nothing_and_the_first_is_used_up(self) -> None:
-        path = f"/jobs/{self.job}/sleeve-steps"
+        path = f"/work/{self.job}/sleeve-steps"
         for turn, typed in ((0, "0.3 Nm"), (40, "1.5 Nm"), (60, "4.0 Nm")):
             past = self.post(path, {"sleeve": 1, "nut_turn_deg": turn, "typed": typed}).json()["preload"]["sleeve"]
         self.assertEqual(past["answer"]["state"], "past")
@@ -142,11 +144,11 @@ class TheHousing(ApiTestCase):
     def test_what_is_in_is_kept_with_its_bearings_and_preload_part(self) -> None:
         job = self.make_job(family="brannoch-bf21")
         body = {"after": 0, "depth": "0.80 mm", "ring_side_notches": 0, "far_side_notches": 0}
-        self.post(f"/jobs/{job}/trials", {**body, "preload_part": "spacer", "spacer": "0.40 mm + 0.06 mm", "bearings": "set_up"})
-        shown = self.call("get", f"/jobs/{job}/bench").json()["trials"][0]
+        self.post(f"/work/{job}/trials", {**body, "preload_part": "spacer", "spacer": "0.40 mm + 0.06 mm", "bearings": "set_up"})
+        shown = self.call("get", f"/work/{job}/bench").json()["trials"][0]
         self.assertEqual((shown["preload_part"], shown["bearings"], shown["is_final"]), ("spacer", "set_up", False))
         self.assertEqual([(one["thickness_mm"], one["count"]) for one in shown["spacer"]], [(0.4, 1), (0.06, 1)])
-        again = self.post(f"/jobs/{job}/trials", {**body, "after": 1, "depth": "", "preload_part": "spacer"}).json()["trials"][1]
+        again = self.post(f"/work/{job}/trials", {**body, "after": 1, "depth": "", "preload_part": "spacer"}).json()["trials"][1]
         self.assertEqual(([one["thickness_mm"] for one in again["spacer"]], again["depth_shim_mm"]), ([0.4, 0.06], 0.8))
 
     def test_the_first_trial_says_its_depth_shim(self) -> None:
@@ -159,6 +161,6 @@ class TheHousing(ApiTestCase):
         trial = self.trial_id(self.begin(job))
         for place in range(8):
             self.read(trial, "0.17 mm", 45.0 * place)
-        self.assertEqual(Job.objects.get(pk=job).backlash_verdict, "unknown")
+        self.assertEqual(BenchFinding.objects.get(work=job).backlash, "unknown")
         self.confirm(trial)
-        self.assertEqual(Job.objects.get(pk=job).backlash_verdict, "in")
+        self.assertEqual(BenchFinding.objects.get(work=job).backlash, "in")

@@ -1,14 +1,11 @@
-"""Stacks as people write them, and ring moves for every way a carrier is held."""
+"""Stacks as people write them."""
 
 from __future__ import annotations
 
 from django.test import SimpleTestCase
 
 from amber_core.errors import InvalidInput
-from setup_bench.estimate import ring_move_mm
-from setup_bench.models import Trial
 from setup_bench.stacks import parse_stack, stored, total_mm
-from stores.models import AxleFamily
 
 
 class Stacks(SimpleTestCase):
@@ -36,19 +33,3 @@ class Stacks(SimpleTestCase):
         self.assertEqual(total_mm(stored([[0.1, 3]])), 0.3)
         self.assertEqual(total_mm(stored(None)), 0.0)
 
-
-class RingMoves(SimpleTestCase):
-    def shims(self, ring: float, far: float) -> Trial:
-        return Trial(ring_side_pieces=[[ring, 1]], far_side_pieces=[[far, 1]])
-
-    def test_side_shims_covers_and_adjusters(self) -> None:
-        side, covers = AxleFamily(carrier_method="side_shims"), AxleFamily(carrier_method="cover_shims")
-        before, after = self.shims(1.0, 1.0), self.shims(0.9, 1.1)
-        self.assertAlmostEqual(ring_move_mm(side, before, after), 0.1)
-        self.assertAlmostEqual(ring_move_mm(covers, before, after), -0.1)
-        adjusters = AxleFamily(carrier_method="adjusters", notch_mm=0.05)
-        turned = ring_move_mm(adjusters, Trial(ring_side_notches=0, far_side_notches=0), Trial(ring_side_notches=-2, far_side_notches=2))
-        self.assertAlmostEqual(turned, 0.1)
-
-    def test_equal_changes_on_both_sides_move_nothing(self) -> None:
-        self.assertAlmostEqual(ring_move_mm(AxleFamily(carrier_method="side_shims"), self.shims(1.0, 1.0), self.shims(1.1, 1.1)), 0.0)

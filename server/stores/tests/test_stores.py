@@ -30,7 +30,7 @@ class Families(ApiTestCase):
 
     def test_the_list_takes_a_fixed_number_of_queries(self) -> None:
         client = self.client_of("isla")
-        with self.assertNumQueries(6):  # session, person, families, limits, ratios, shims
+        with self.assertNumQueries(7):  # session, person, families, limits, ratios, shims, revisions
             client.get("/api/v1/families")
 
 
@@ -38,17 +38,29 @@ class TheDrawer(ApiTestCase):
     BODY = {"place": "side", "thickness_mm": 4.55, "count": 7}
 
     def test_who_may_set_a_count(self) -> None:
+        before = ShimRow.objects.filter(family__code="corrie-ls19", thickness_mm="4.55").first()
+        version = before.version if before else 0
         for by, status in ((None, 401), ("isla", 403), ("visitor", 403), ("callum", 200), ("greta", 200)):
             with self.subTest(by):
-                self.assertEqual(self.call("put", "/families/corrie-ls19/shims", self.BODY, by=by).status_code, status)
-        self.assertEqual(ShimRow.objects.get(family__code="corrie-ls19", thickness_mm="4.55").count, 7)
+                reply = self.call("put", "/families/corrie-ls19/shims", {**self.BODY, "version": version}, by=by)
+                self.assertEqual(reply.status_code, status)
+                version += status == 200
+        row = ShimRow.objects.get(family__code="corrie-ls19", thickness_mm="4.55")
+        self.assertEqual((row.count, row.version), (7, version))
+        moves = self.call("get", "/families/corrie-ls19/shim-moves?place=side&thickness_mm=4.55").json()
+        self.assertEqual([(one["by_name"], one["why"], one["count"]) for one in moves[:2]], [("Greta Fell", "counted", 7), ("Callum Voe", "counted", 7)])
+
+    def test_a_count_of_a_drawer_that_has_changed_is_refused(self) -> None:
+        put = lambda version: self.call("put", "/families/corrie-ls19/shims", {**self.BODY, "version": version}, by="greta")  # noqa: E731
+        self.assertEqual(put(0).status_code, 200)
+        self.assert_refused(put(0), 409, "conflict", words="holds 7 now")
 
     def test_absurd_shims_are_refused(self) -> None:
         for change, field in (({"thickness_mm": -1}, "thickness_mm"), ({"thickness_mm": 1e9}, "thickness_mm"), ({"count": -1}, "count")):
             with self.subTest(field):
-                reply = self.call("put", "/families/corrie-ls19/shims", {**self.BODY, **change}, by="greta")
+                reply = self.call("put", "/families/corrie-ls19/shims", {**self.BODY, "version": 1, **change}, by="greta")
                 self.assert_refused(reply, 422, "bad_input", field=field)
-        self.assert_refused(self.call("put", "/families/none/shims", self.BODY, by="greta"), 422, "not_found")
+        self.assert_refused(self.call("put", "/families/none/shims", {**self.BODY, "version": 1}, by="greta"), 422, "not_found")
 
 
 class TheDatabase(ApiTestCase):

@@ -4,126 +4,6 @@
  */
 
 export interface paths {
-    "/api/v1/compute/backlash.assess": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Judge backlash measured round the ring.
-         */
-        post: operations["compute_backlash_assess"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/backlash.from_flange": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Backlash at the outer end of the ring's teeth, from the lash felt at the pinion flange.
-         */
-        post: operations["compute_backlash_from_flange"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/carrier.move": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description The next move for backlash.
-         */
-        post: operations["compute_carrier_move"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/contact.estimate": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Estimate where pinion and ring stand.
-         */
-        post: operations["compute_contact_estimate"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/contact.simulate": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Patterns and backlash from tooth geometry.
-         */
-        post: operations["compute_contact_simulate"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/depth.measure": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Judge a measured pinion depth.
-         */
-        post: operations["compute_depth_measure"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/compute/depth.start": {
         parameters: {
             query?: never;
@@ -138,146 +18,6 @@ export interface paths {
          * @description The depth shim for the first trial.
          */
         post: operations["compute_depth_start"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/driveline.analyse": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description The whole of one driveline for the desk.
-         */
-        post: operations["compute_driveline_analyse"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/driveline.angles": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Joint and plane angles of a chain whose members' slopes and plan angles were read.
-         */
-        post: operations["compute_driveline_angles"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/driveline.clocking": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Best clocking of one shaft, the others as they are.
-         */
-        post: operations["compute_driveline_clocking"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/driveline.clocking_floor": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description What is left even with every clockable shaft at its best.
-         */
-        post: operations["compute_driveline_clocking_floor"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/driveline.convert_axis": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description An axis as a side view shows it and as an inclinometer laid on it reads it.
-         */
-        post: operations["compute_driveline_convert_axis"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/driveline.equivalent": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description How strongly a chain shakes what it joins, to second order in its angles.
-         */
-        post: operations["compute_driveline_equivalent"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/driveline.extremes": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description How unevenly the last member turns while the driver turns evenly.
-         */
-        post: operations["compute_driveline_extremes"];
         delete?: never;
         options?: never;
         head?: never;
@@ -304,246 +44,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/compute/driveline.joint_from_flange": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Centre of the joint that is bolted to a flange.
-         */
-        post: operations["compute_driveline_joint_from_flange"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/driveline.kinematics": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Where every member stands and how it moves at one angle of the driver.
-         */
-        post: operations["compute_driveline_kinematics"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/driveline.length": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Length of the shaft between two flanges.
-         */
-        post: operations["compute_driveline_length"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/driveline.limits": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description How large angles may be at a shaft speed.
-         */
-        post: operations["compute_driveline_limits"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/driveline.points": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Joint angles, planes and excitation of a driveline measured by coordinates.
-         */
-        post: operations["compute_driveline_points"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/driveline.readings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Slopes against the frame, joint centres and a vehicle model from what was read under the vehicle.
-         */
-        post: operations["compute_driveline_readings"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/driveline.recommend": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Settings that let a driveline run most evenly, and the smallest set of changes that brings it into its limits.
-         */
-        post: operations["compute_driveline_recommend"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/driveline.slip": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Whether a slip joint stays in its spline and off its stop.
-         */
-        post: operations["compute_driveline_slip"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/driveline.state": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Where everything stands for one setting at one place of the axle.
-         */
-        post: operations["compute_driveline_state"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/driveline.travel": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Sweep the axle from droop to bump.
-         */
-        post: operations["compute_driveline_travel"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/endplay.shims": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description The stack that brings end play or light preload into its window.
-         */
-        post: operations["compute_endplay_shims"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/gearset.geometry": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Complete a gear set and say how its backlash answers to axial moves.
-         */
-        post: operations["compute_gearset_geometry"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/compute/gearset.identify": {
         parameters: {
             query?: never;
@@ -558,666 +58,6 @@ export interface paths {
          * @description Ratio, hunting class and candidates from what was counted.
          */
         post: operations["compute_gearset_identify"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/preload.assess": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Judge the rotating torque of a pinion.
-         */
-        post: operations["compute_preload_assess"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/preload.carrier": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Judge the carrier's preload.
-         */
-        post: operations["compute_preload_carrier"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/preload.pull": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Torque of a pull square to its radius.
-         */
-        post: operations["compute_preload_pull"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/preload.sleeve": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description How a crush sleeve goes on.
-         */
-        post: operations["compute_preload_sleeve"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/preload.spacer": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description The next stack of a shimmed spacer.
-         */
-        post: operations["compute_preload_spacer"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/ratio.choose": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Rank gearboxes and axle ratios for a use.
-         */
-        post: operations["compute_ratio_choose"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/ratio.compare": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Put gearings side by side.
-         */
-        post: operations["compute_ratio_compare"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/ratio.crawl": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Lowest gearing, and its speed at idle.
-         */
-        post: operations["compute_ratio_crawl"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/ratio.engine_speed": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Engine speed at a road speed, or the road speed at an engine speed.
-         */
-        post: operations["compute_ratio_engine_speed"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/ratio.grade": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description The grade that an engine's torque can climb.
-         */
-        post: operations["compute_ratio_grade"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/ratio.grip": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description The grade that the driven wheels' grip allows.
-         */
-        post: operations["compute_ratio_grip"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/ratio.match": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Whether front and rear fit each other.
-         */
-        post: operations["compute_ratio_match"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/ratio.speedometer": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description What the speedometer is worth after a change of tyre or axle ratio.
-         */
-        post: operations["compute_ratio_speedometer"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/ratio.tyre_change": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description What a change of tyre does to the gearing.
-         */
-        post: operations["compute_ratio_tyre_change"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/ratio.upshift": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Speed in each gear at the shift, and where the next gear takes the engine up.
-         */
-        post: operations["compute_ratio_upshift"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/runout.assess": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Judge the runout of a turning face or diameter.
-         */
-        post: operations["compute_runout_assess"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/setup.advise": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description The next move of a set-up.
-         */
-        post: operations["compute_setup_advise"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/shaft.compare": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Two tubes side by side.
-         */
-        post: operations["compute_shaft_compare"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/shaft.design_torque": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Torque that a propshaft is chosen for.
-         */
-        post: operations["compute_shaft_design_torque"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/shaft.max_length": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description How long a shaft of this tube may be at a speed.
-         */
-        post: operations["compute_shaft_max_length"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/shaft.supports": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Lower bound of the bending speed of a shaft whose ends give way.
-         */
-        post: operations["compute_shaft_supports"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/shaft.tube": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description What a tube of this length stands as a propshaft.
-         */
-        post: operations["compute_shaft_tube"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/shaft.with_ends": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description First bending speed of a tube with heavy, stiff ends.
-         */
-        post: operations["compute_shaft_with_ends"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/shims.pick": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Pick the stack nearest to the target.
-         */
-        post: operations["compute_shims_pick"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/tyre.parse": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Read a designation.
-         */
-        post: operations["compute_tyre_parse"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/tyre.rollout": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Circumference of a loaded tyre from a measured roll-out.
-         */
-        post: operations["compute_tyre_rollout"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/vibration.bearing": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Where a bearing's faults show.
-         */
-        post: operations["compute_vibration_bearing"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/vibration.felt": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Which part makes what is felt, and the cheapest check that would tell the first two apart.
-         */
-        post: operations["compute_vibration_felt"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/vibration.orders": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description What turns how fast.
-         */
-        post: operations["compute_vibration_orders"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/vibration.rank": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Which source fits what was felt.
-         */
-        post: operations["compute_vibration_rank"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/vibration.rank_spectrum": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Which sources make the peaks of a spectrum, with one unknown error of speed common to all.
-         */
-        post: operations["compute_vibration_rank_spectrum"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/vibration.spectrum": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Peak amplitudes over frequency.
-         */
-        post: operations["compute_vibration_spectrum"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/compute/vibration.tell_apart": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Operation
-         * @description Which check costs least and tells two sources apart.
-         */
-        post: operations["compute_vibration_tell_apart"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1384,6 +224,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/families/{code}/shim-moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shim Moves
+         * @description What came and went of one thickness, the latest first.
+         */
+        get: operations["shim_moves"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/families/{code}/shims": {
         parameters: {
             query?: never;
@@ -1394,7 +254,7 @@ export interface paths {
         get?: never;
         /**
          * Set Shim Count
-         * @description How many shims of a thickness lie in the drawer.
+         * @description How many shims of a thickness lie in the drawer; 409 when somebody counted or took one since it was read.
          */
         put: operations["set_shim_count"];
         post?: never;
@@ -1413,7 +273,7 @@ export interface paths {
         };
         /**
          * Floor
-         * @description Jobs by what can be worked on now; search looks at customer, vehicle and number.
+         * @description Jobs by what can be worked on now; search looks at customer, vehicle, number plate and number.
          */
         get: operations["floor"];
         put?: never;
@@ -1475,7 +335,7 @@ export interface paths {
         put?: never;
         /**
          * Job Create
-         * @description A new job.
+         * @description A new job with its first piece of work.
          */
         post: operations["job_create"];
         delete?: never;
@@ -1508,26 +368,6 @@ export interface paths {
         patch: operations["job_edit"];
         trace?: never;
     };
-    "/api/v1/jobs/{job_id}/advice": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Advice
-         * @description The next move with its odds, and the map of the set-up.
-         */
-        get: operations["advice"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/jobs/{job_id}/axle-facts": {
         parameters: {
             query?: never;
@@ -1548,406 +388,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/jobs/{job_id}/basis": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Basis Set
-         * @description New or used set, the driving flank, and what a used set was found with.
-         */
-        post: operations["basis_set"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/jobs/{job_id}/bench": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Bench
-         * @description The bench of a job.
-         */
-        get: operations["bench"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/jobs/{job_id}/contact": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Contact
-         * @description The patterns that this set would show at a place of the map; without one, where the last trial is thought to stand.
-         */
-        get: operations["contact"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/jobs/{job_id}/driveline-desk": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Driveline Desk
-         * @description What the desk begins with: tyre and ratio where they are known, what was kept, joints that were inspected.
-         */
-        get: operations["driveline_desk"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/jobs/{job_id}/driveline-results": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Driveline Result Keep
-         * @description Keep an answer with its inputs on the job.
-         */
-        post: operations["driveline_result_keep"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/jobs/{job_id}/gear-set": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Gear Set Record
-         * @description Keep what was counted.
-         */
-        post: operations["gear_set_record"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/jobs/{job_id}/instrument-checks": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Instrument Check
-         * @description Zero, gauge block, back to the mark.
-         */
-        post: operations["instrument_check"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/jobs/{job_id}/joint-inspections": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Joint Inspection Keep
-         * @description Keep what hand and eye said of a joint, and what was decided.
-         */
-        post: operations["joint_inspection_keep"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/jobs/{job_id}/noise-finder": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Noise Finder
-         * @description What the finder begins with: the drivetrain as far as it is known, recordings and findings.
-         */
-        get: operations["noise_finder"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/jobs/{job_id}/noise-findings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Noise Finding Keep
-         * @description Keep what was felt or recorded, with what came out, on the job.
-         */
-        post: operations["noise_finding_keep"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/jobs/{job_id}/patch-preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Patch Preview
-         * @description What a patch would say, while it is drawn; nothing is kept.
-         */
-        post: operations["patch_preview"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/jobs/{job_id}/ratio-desk": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Ratio Desk
-         * @description What the desk begins with: the vehicle's ends, the family's ratios, gearboxes, and what was kept.
-         */
-        get: operations["ratio_desk"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/jobs/{job_id}/ratio-results": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Ratio Result Keep
-         * @description Keep an answer with its inputs on the job.
-         */
-        post: operations["ratio_result_keep"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/jobs/{job_id}/recordings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Recording Add
-         * @description A file of a logger, stored as it comes and read in the background.
-         */
-        post: operations["recording_add"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/jobs/{job_id}/sheet": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Sheet
-         * @description Who signed, or what is missing.
-         */
-        get: operations["sheet"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/jobs/{job_id}/sign-off": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Sign Off
-         * @description Sign the job off.
-         */
-        post: operations["sign_off"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/jobs/{job_id}/simulated-recordings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Recording Simulate
-         * @description A run of the simulated recorder with faults to choose.
-         */
-        post: operations["recording_simulate"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/jobs/{job_id}/sleeve-steps": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Sleeve Step Record
-         * @description A step of the nut on a crush sleeve.
-         */
-        post: operations["sleeve_step_record"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/jobs/{job_id}/sleeve-steps/{step_id}/take-back": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Sleeve Step Take Back
-         * @description A mistyped step.
-         */
-        post: operations["sleeve_step_take_back"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/jobs/{job_id}/spacer-tries": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Spacer Try Record
-         * @description A trial stack with the solid spacer.
-         */
-        post: operations["spacer_try_record"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/jobs/{job_id}/stations/{place}": {
         parameters: {
             query?: never;
@@ -1958,7 +398,7 @@ export interface paths {
         get?: never;
         /**
          * Station Set
-         * @description How a part of the driveline was found.
+         * @description How a part of the driveline was found; 409 when somebody else has just said.
          */
         put: operations["station_set"];
         post?: never;
@@ -1968,7 +408,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/jobs/{job_id}/steps/{code}/pass": {
+    "/api/v1/jobs/{job_id}/work": {
         parameters: {
             query?: never;
             header?: never;
@@ -1978,70 +418,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Step Pass
-         * @description Pass a step of the run sheet.
+         * Work Add
+         * @description One more piece of work.
          */
-        post: operations["step_pass"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/jobs/{job_id}/steps/{code}/take-back": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Step Take Back
-         * @description Take a step back.
-         */
-        post: operations["step_take_back"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/jobs/{job_id}/trials": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Trial Begin
-         * @description What stands in the housing now.
-         */
-        post: operations["trial_begin"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/jobs/{job_id}/withdraw": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Sign Off Withdraw
-         * @description Take a sign-off back.
-         */
-        post: operations["sign_off_withdraw"];
+        post: operations["work_add"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2070,6 +450,26 @@ export interface paths {
          * @description Own units and theme.
          */
         patch: operations["set_preferences"];
+        trace?: never;
+    };
+    "/api/v1/me/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change Password
+         * @description Another password of one's own.
+         */
+        post: operations["change_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/v1/noise-felt": {
@@ -2332,6 +732,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/recordings/{recording_id}/read-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Recording Read Again
+         * @description Read a recording again that could not be read.
+         */
+        post: operations["recording_read_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/recordings/{recording_id}/spectrum.csv": {
         parameters: {
             query?: never;
@@ -2387,9 +807,29 @@ export interface paths {
         head?: never;
         /**
          * Set Shop
-         * @description The shop's settings.
+         * @description The rule that work is signed off by; the one before stays on the record.
          */
         patch: operations["set_shop"];
+        trace?: never;
+    };
+    "/api/v1/shop/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shop Rules
+         * @description Every rule that was in force, the latest first.
+         */
+        get: operations["shop_rules"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/v1/sign-in": {
@@ -2632,6 +1072,94 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/vehicles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Vehicles
+         * @description Vehicles by name; search looks at name, owner and number plate.
+         */
+        get: operations["vehicles"];
+        put?: never;
+        /**
+         * Vehicle Create
+         * @description A new vehicle.
+         */
+        post: operations["vehicle_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/vehicles/{vehicle_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Vehicle
+         * @description One vehicle.
+         */
+        get: operations["vehicle"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Vehicle Edit
+         * @description Change what is written on a vehicle; 409 when somebody was faster.
+         */
+        patch: operations["vehicle_edit"];
+        trace?: never;
+    };
+    "/api/v1/vehicles/{vehicle_id}/assemblies/{place}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Assembly Set
+         * @description Which family an assembly is of.
+         */
+        put: operations["assembly_set"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/vehicles/{vehicle_id}/odometer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Odometer Read
+         * @description How far it has run.
+         */
+        post: operations["odometer_read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/welcome": {
         parameters: {
             query?: never;
@@ -2652,41 +1180,592 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/work/{work_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Work
+         * @description One piece of work with its run sheet.
+         */
+        get: operations["work"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Work Edit
+         * @description Change what the work is on; 409 when somebody was faster.
+         */
+        patch: operations["work_edit"];
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Advice
+         * @description The next move with its odds, and the map of the set-up.
+         */
+        get: operations["advice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/basis": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Basis Set
+         * @description New or used set, the driving flank, the places round the ring, and what a used set was found with.
+         */
+        post: operations["basis_set"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Bench
+         * @description The bench of a piece of work.
+         */
+        get: operations["bench"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/contact": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Contact
+         * @description The patterns that this set would show at a place of the map; without one, where the last trial is thought to stand.
+         */
+        get: operations["contact"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/driveline-desk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Driveline Desk
+         * @description What the desk begins with: tyre and ratio where they are known, what was kept, joints that were inspected.
+         */
+        get: operations["driveline_desk"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/driveline-results": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Driveline Result Keep
+         * @description Save an answer with its inputs to the work.
+         */
+        post: operations["driveline_result_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/gear-set": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Gear Set Record
+         * @description Keep what was counted.
+         */
+        post: operations["gear_set_record"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/instrument-checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Instrument Check
+         * @description Zero, gauge block, back to the mark.
+         */
+        post: operations["instrument_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/joint-inspections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Joint Inspection Keep
+         * @description Keep what hand and eye said of a joint, and what was decided.
+         */
+        post: operations["joint_inspection_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/noise-finder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Noise Finder
+         * @description What the finder begins with: the drivetrain as far as it is known, recordings and findings.
+         */
+        get: operations["noise_finder"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/noise-findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Noise Finding Keep
+         * @description Save what was felt or recorded, with what came out, to the work.
+         */
+        post: operations["noise_finding_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/patch-preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Patch Preview
+         * @description What a patch would say, while it is drawn; nothing is kept.
+         */
+        post: operations["patch_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/ratio-desk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ratio Desk
+         * @description What the desk begins with: the vehicle's ends, the sheet's ratios, gearboxes, and what was kept.
+         */
+        get: operations["ratio_desk"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/ratio-results": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ratio Result Keep
+         * @description Save an answer with its inputs to the work.
+         */
+        post: operations["ratio_result_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/recordings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Recording Add
+         * @description A file of a logger, stored as it comes and read in the background.
+         */
+        post: operations["recording_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sheet
+         * @description Who signed, or what is missing.
+         */
+        get: operations["sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/sheet-revision": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sheet Adopt
+         * @description Judge the work by another revision of its sheet from now on, with a reason.
+         */
+        post: operations["sheet_adopt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/sign-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sign Off
+         * @description Sign the work off.
+         */
+        post: operations["sign_off"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/simulated-recordings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Recording Simulate
+         * @description A run of the simulated recorder with faults to choose.
+         */
+        post: operations["recording_simulate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/sleeve-steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sleeve Step Record
+         * @description A step of the nut on a crush sleeve.
+         */
+        post: operations["sleeve_step_record"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/sleeve-steps/{step_id}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sleeve Step Take Back
+         * @description A mistyped step.
+         */
+        post: operations["sleeve_step_take_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/spacer-tries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Spacer Try Record
+         * @description A trial stack with the solid spacer.
+         */
+        post: operations["spacer_try_record"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/steps/{code}/pass": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Step Pass
+         * @description Pass a step of the run sheet.
+         */
+        post: operations["step_pass"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/steps/{code}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Step Take Back
+         * @description Take a step back.
+         */
+        post: operations["step_take_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Trial Begin
+         * @description What is in the housing now.
+         */
+        post: operations["trial_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Way Choose
+         * @description Which of several ways the work is done in, with the reason.
+         */
+        post: operations["way_choose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sign Off Withdraw
+         * @description Take a sign-off back.
+         */
+        post: operations["sign_off_withdraw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        /** AdviceBodyOut */
         AdviceBodyOut: {
-            /** Conflicts */
             conflicts: components["schemas"]["ConflictOut"][];
             estimate: components["schemas"]["EstimateOut"];
-            /** Look For */
             look_for: string[];
             next_reading: components["schemas"]["NextReadingOut"] | null;
-            /** Order */
             order: string | null;
-            /** Proposals */
             proposals: components["schemas"]["ProposalOut"][];
-            /** Reasons */
             reasons: components["schemas"]["ReasonOut"][];
-            /** Stay Percent */
             stay_percent: number;
         };
-        /** AdviceOut */
         AdviceOut: {
             advice: components["schemas"]["AdviceBodyOut"] | null;
             chart: components["schemas"]["ChartOut"] | null;
-            /**
-             * Kind
-             * @enum {string}
-             */
+            /** @enum {string} */
             kind: "begin" | "conditions" | "identify" | "no_window" | "finished" | "move" | "measure" | "read_again" | "not_by_shims";
-            /** Text */
             text: string;
         };
         /**
-         * Allowed
          * @description What is allowed; rules of thumb unless named in `from_maker`.
          *
          *     Parameters
@@ -2707,319 +1786,213 @@ export interface components {
          *         Names of the fields above that come from the maker.
          */
         Allowed: {
-            /**
-             * End Difference Deg
-             * @default 1
-             */
+            /** @default 1 */
             end_difference_deg: number;
-            /**
-             * Equivalent Deg
-             * @default 3
-             */
+            /** @default 3 */
             equivalent_deg: number;
-            /** From Maker */
             from_maker?: string[];
-            /**
-             * Inertia Rad S2
-             * @default 1000
-             */
+            /** @default 1000 */
             inertia_rad_s2: number;
-            /** Joint Limit Deg */
             joint_limit_deg?: number | null;
-            /**
-             * Running Min Deg
-             * @default 0.5
-             */
+            /** @default 0.5 */
             running_min_deg: number;
-            /**
-             * Running Preferred Deg
-             * @default 1
-             */
+            /** @default 1 */
             running_preferred_deg: number;
-            /**
-             * Torsional Rad S2
-             * @default 300
-             */
+            /** @default 300 */
             torsional_rad_s2: number;
-            /**
-             * Torsional Tolerated Rad S2
-             * @default 500
-             */
+            /** @default 500 */
             torsional_tolerated_rad_s2: number;
         };
         /**
-         * Analysed
          * @description Angles [deg], the flat approximation where angles were given [deg], lengths where points were [mm], clock positions of the joint
          *     planes [deg], plane angles that are mere noise, excitation, limits, best clocking of every shaft, one turn, greatest unevenness of
          *     the last member [%].
          */
         Analysed: {
-            /** B Eq Deg */
             b_eq_deg: number;
-            /** Clocking */
             clocking: components["schemas"]["Clocking"][];
-            /** Hypot Deg */
             hypot_deg: number[] | null;
-            /** Inertia Coast Rad S2 */
             inertia_coast_rad_s2: number[];
-            /** Inertia Drive Rad S2 */
             inertia_drive_rad_s2: number[];
-            /** Joint Angle Deg */
             joint_angle_deg: number[];
-            /** Limits */
             limits: components["schemas"]["HeldLimit"][];
-            /** Peak Acc Rad S2 */
             peak_acc_rad_s2: number;
-            /** Plane Angle Deg */
             plane_angle_deg: number[];
-            /** Plane Clock Front Deg */
             plane_clock_front_deg: number[];
-            /** Plane Clock Rear Deg */
             plane_clock_rear_deg: number[];
-            /** Plane Is Noise */
             plane_is_noise: boolean[];
-            /** Shaft Length Mm */
             shaft_length_mm: number[] | null;
-            /** Torque Coast Nm */
             torque_coast_nm: number | null;
-            /** Torque Drive Nm */
             torque_drive_nm: number | null;
-            /** Torsional Rad S2 */
             torsional_rad_s2: number;
             turn: components["schemas"]["Turn"];
-            /** Uneven Pct */
             uneven_pct: number;
         };
-        /** AssessmentOut */
+        /** @description Which family an assembly is of. */
+        AssemblyIn: {
+            /** Format: uuid */
+            client_id?: string;
+            /** @default  */
+            device: string;
+            family: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        /** @description A part of the driveline: its family where it is known, and the teeth that were last identified in it. */
+        AssemblyOut: {
+            family: string | null;
+            family_name: string | null;
+            label: string;
+            note: string;
+            /** @enum {string} */
+            place: "engine" | "gearbox" | "transfer_case" | "front_shaft" | "rear_shaft" | "front_axle" | "rear_axle";
+            teeth: string | null;
+        };
         AssessmentOut: {
-            /** Greatest Mm */
             greatest_mm: number;
-            /** Least Mm */
             least_mm: number;
-            /** Mean Mm */
             mean_mm: number;
             once_per_turn: components["schemas"]["OncePerTurnOut"] | null;
-            /** Positions Enough */
             positions_enough: boolean;
-            /** Reasons */
             reasons: components["schemas"]["ReasonOut"][];
-            /** Runout Tir Mm */
             runout_tir_mm: number | null;
-            /** Variation Mm */
             variation_mm: number;
-            /**
-             * Verdict
-             * @enum {string}
-             */
+            /** @enum {string} */
             verdict: "in" | "edge" | "out" | "unknown";
         };
-        /**
-         * AxisAngles
-         * @description Slope of a member, + = its axle end is lower, and plan angle, + = its axle end lies farther left, both [deg].
-         */
+        /** @description Slope of a member, + = its axle end is lower, and plan angle, + = its axle end lies farther left, both [deg]. */
         AxisAngles: {
-            /**
-             * Plan Deg
-             * @default 0
-             */
+            /** @default 0 */
             plan_deg: number;
-            /** Side Deg */
             side_deg: number;
             /**
-             * Side Kind
              * @default projected
              * @enum {string}
              */
             side_kind: "projected" | "inclinometer";
         };
-        /**
-         * AxleFactIn
-         * @description One end of the vehicle: the tyre as written, a measured roll-out, and teeth; what is empty is not known.
-         */
+        /** @description One end of the vehicle: the tyre as written, a measured roll-out, and teeth; what is empty is not known. */
         AxleFactIn: {
-            /**
-             * Client Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             client_id: string;
-            /**
-             * End
-             * @enum {string}
-             */
+            /** @default  */
+            device: string;
+            /** @enum {string} */
             end: "front" | "rear";
-            /** Pinion Teeth */
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
             pinion_teeth?: number | null;
-            /** Ring Teeth */
             ring_teeth?: number | null;
-            /** Rollout Mm */
             rollout_mm?: number | null;
-            /**
-             * Turns
-             * @default 1
-             */
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** @default 1 */
             turns: number;
-            /**
-             * Tyre
-             * @default
-             */
+            /** @default  */
             tyre: string;
+            /** Format: date-time */
+            written_at?: string | null;
         };
-        /**
-         * AxleOption
-         * @description A ring and pinion of a family [teeth], its ring's outer diameter [mm], and what it needs besides.
-         */
+        /** @description A ring and pinion of a family [teeth], its ring's outer diameter [mm], and what it needs besides. */
         AxleOption: {
-            /**
-             * Hub Ratio
-             * @default 1
-             */
+            /** @default 1 */
             hub_ratio: number;
-            /**
-             * Needs Carrier
-             * @default false
-             */
+            /** @default false */
             needs_carrier: boolean;
-            /**
-             * Needs Thick Ring
-             * @default false
-             */
+            /** @default false */
             needs_thick_ring: boolean;
-            /** Pinion Teeth */
             pinion_teeth: number;
-            /**
-             * Ring Outer Diameter Mm
-             * @default 200
-             */
+            /** @default 200 */
             ring_outer_diameter_mm: number;
-            /** Ring Teeth */
             ring_teeth: number;
         };
-        /**
-         * AxlePlace
-         * @description From the pinion's joint to the wheel axis: towards the axle's own side, along the vehicle [mm], and how much lower it lies [mm].
-         */
+        /** @description From the pinion's joint to the wheel axis: towards the axle's own side, along the vehicle [mm], and how much lower it lies [mm]. */
         AxlePlace: {
-            /**
-             * Along Mm
-             * @default 280
-             */
+            /** @default 280 */
             along_mm: number;
-            /**
-             * Down Mm
-             * @default 25
-             */
+            /** @default 25 */
             down_mm: number;
         };
-        /** BasisIn */
         BasisIn: {
-            /**
-             * Client Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             client_id: string;
-            /**
-             * Drive Flank
-             * @enum {string}
-             */
+            /** @default  */
+            device: string;
+            /** @enum {string} */
             drive_flank: "convex" | "concave";
-            /**
-             * Found Backlash
-             * @default
-             */
+            /** @default  */
             found_backlash: string;
-            /** Found Coast U */
             found_coast_u?: number | null;
-            /** Found Coast V */
             found_coast_v?: number | null;
-            /** Found Drive U */
             found_drive_u?: number | null;
-            /** Found Drive V */
             found_drive_v?: number | null;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            places?: number | null;
             /**
-             * Ring On
              * @default
              * @enum {string}
              */
             ring_on: "" | "left" | "right";
-            /**
-             * Set State
-             * @enum {string}
-             */
+            /** @enum {string} */
             set_state: "new" | "used";
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
         };
-        /** BenchOut */
         BenchOut: {
-            /** Axle Label */
             axle_label: string;
-            /** Bearing Offset Mm */
             bearing_offset_mm: number | null;
-            /** Carrier Label */
             carrier_label: string;
-            /**
-             * Carrier Method
-             * @enum {string}
-             */
+            /** @enum {string} */
             carrier_method: "side_shims" | "cover_shims" | "adjusters";
-            /** Depth With Final Bearings Mm */
             depth_with_final_bearings_mm: number | null;
-            /** Family Name */
             family_name: string;
-            /** Final Missing */
             final_missing: string;
-            /** Has Depth Drawer */
             has_depth_drawer: boolean;
             instrument: components["schemas"]["InstrumentOut"] | null;
-            /**
-             * Job Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             job_id: string;
-            /** Job Number */
             job_number: number;
-            /** Limits */
             limits: components["schemas"]["LimitOut"][];
-            /** Max Mm */
             max_mm: number | null;
-            /** Max Variation Mm */
             max_variation_mm: number | null;
-            /** Min Mm */
             min_mm: number | null;
-            /** Nominal Depth Mm */
             nominal_depth_mm: number | null;
-            /** Notch Mm */
             notch_mm: number | null;
             pattern_window: components["schemas"]["PatternWindowOut"];
-            /** Positions Deg */
             positions_deg: number[];
             preload: components["schemas"]["PreloadOut"];
-            /** Preload Label */
             preload_label: string;
-            /**
-             * Preload Method
-             * @enum {string}
-             */
+            /** @enum {string} */
             preload_method: "crush_sleeve" | "spacer" | "outer_shims";
             proportions: components["schemas"]["ProportionsOut"] | null;
-            /** Resolution Mm */
             resolution_mm: number;
-            /**
-             * Shim Place
-             * @enum {string}
-             */
+            set_wrong: string;
+            sheet_revision: number;
+            /** @enum {string} */
             shim_place: "under_head" | "behind_cup" | "under_cartridge_flange";
-            /** Shim Place Label */
             shim_place_label: string;
-            /** Signed Off */
             signed_off: boolean;
             slope: components["schemas"]["SlopeOut"] | null;
             start: components["schemas"]["StartOut"];
-            /** Trials */
             trials: components["schemas"]["TrialOut"][];
-            /** Vehicle */
             vehicle: string;
+            /** Format: uuid */
+            work_id: string;
         };
         /**
-         * Case
          * @description A place of the axle against ride height.
          *
          *     Parameters
@@ -3036,467 +2009,291 @@ export interface components {
          *         Shaft speed in this case when it is not the common one, [rpm].
          */
         Case: {
-            /**
-             * Dx Mm
-             * @default 0
-             */
+            /** @default 0 */
             dx_mm: number;
-            /**
-             * Dy Mm
-             * @default 0
-             */
+            /** @default 0 */
             dy_mm: number;
-            /**
-             * Dz Mm
-             * @default 0
-             */
+            /** @default 0 */
             dz_mm: number;
-            /**
-             * Name
-             * @default
-             */
+            /** @default  */
             name: string;
-            /**
-             * Pitch Deg
-             * @default 0
-             */
+            /** @default 0 */
             pitch_deg: number;
-            /** Rpm */
             rpm?: number | null;
-            /**
-             * Weight
-             * @default 1
-             */
+            /** @default 1 */
             weight: number;
-            /**
-             * Wrap Deg
-             * @default 0
-             */
+            /** @default 0 */
             wrap_deg: number;
         };
-        /**
-         * CaseFigures
-         * @description One place of the axle: joint angles and equivalent angle [deg], and the greatest share of a limit that is used [-].
-         */
+        /** @description One place of the axle: joint angles and equivalent angle [deg], and the greatest share of a limit that is used [-]. */
         CaseFigures: {
-            /** B Eq Deg */
             b_eq_deg: number;
-            /** Joint Angle Deg */
             joint_angle_deg: number[];
-            /** Name */
             name: string;
-            /** Use */
             use: number;
         };
-        /**
-         * CaseOut
-         * @description A place of the axle: its state, and the greatest share of a limit that is used [-].
-         */
+        /** @description A place of the axle: its state, and the greatest share of a limit that is used [-]. */
         CaseOut: {
-            /** Name */
             name: string;
-            /** Rpm */
             rpm: number;
             state: components["schemas"]["State"];
-            /** Use */
             use: number;
-            /** Weight */
             weight: number;
-            /** Within */
             within: boolean;
         };
-        /**
-         * CatalogueTakenOut
-         * @description With any wrong row nothing was taken.
-         */
+        /** @description What goes beside a list. */
+        CatalogueIn: {
+            /** Format: uuid */
+            client_id?: string;
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        /** @description With any wrong row nothing was taken. */
         CatalogueTakenOut: {
-            /** Added */
             added: number;
-            /** Changed */
             changed: number;
-            /** Wrong */
             wrong: components["schemas"]["RowWrongOut"][];
         };
-        /**
-         * CentreBearing
-         * @description Middle of a centre bearing [mm], and how far behind the joint ahead of its shaft the joint behind it lies, along the shaft [mm].
-         */
+        /** @description Middle of a centre bearing [mm], and how far behind the joint ahead of its shaft the joint behind it lies, along the shaft [mm]. */
         CentreBearing: {
-            /** Bearing Mm */
             bearing_mm: number[];
-            /** Joint From Front Mm */
             joint_from_front_mm: number;
         };
-        /**
-         * Change
-         * @description One change: its variable, by how much (deg, mm, or whole teeth where a spline is turned), and sentences.
-         */
+        /** @description One change: its variable, by how much (deg, mm, or whole teeth where a spline is turned), and sentences. */
         Change: {
-            /** Amount */
             amount: number;
-            /** Costs */
             costs: string[];
-            /** Does */
             does: string;
-            /** Name */
             name: string;
-            /** Teeth */
             teeth: number | null;
-            /** Text */
             text: string;
         };
-        /**
-         * ChangedGearing
-         * @description What the axle feels like with the new tyre, what would give the old feel back [-], and how much longer it is geared [%].
-         */
+        /** @description What the axle feels like with the new tyre, what would give the old feel back [-], and how much longer it is geared [%]. */
         ChangedGearing: {
-            /** Equivalent Ratio */
             equivalent_ratio: number;
-            /** Longer Pct */
             longer_pct: number;
-            /** Restore Ratio */
             restore_ratio: number;
         };
-        /**
-         * ChartOut
-         * @description Places across and up [mm]; `margin` >= 0 passes; trials and ellipse as [ring, pinion].
-         */
+        /** @description Places across and up [mm]; `margin` >= 0 passes; trials and ellipse as [ring, pinion]. */
         ChartOut: {
-            /** Ellipse */
             ellipse: number[][];
-            /** Margin */
             margin: number[][];
-            /** Pinion Mm */
             pinion_mm: number[];
-            /** Ring Mm */
             ring_mm: number[];
-            /** Trials */
             trials: number[][];
         };
-        /**
-         * CheckAdvised
-         * @description A check, what it takes [min], what to heed, and what each outcome would mean.
-         */
+        /** @description A check, what it takes [min], what to heed, and what each outcome would mean. */
         CheckAdvised: {
-            /** Caution */
             caution: string;
-            /** Code */
             code: string;
-            /** How */
             how: string;
-            /** If It Changes */
             if_it_changes: string;
-            /** If It Stays */
             if_it_stays: string;
-            /** Minutes */
             minutes: number;
-            /** Title */
             title: string;
         };
-        /**
-         * CheckMade
-         * @description A check that was made, in words, and what it did.
-         */
+        /** @description A check that was made, in words, and what it did. */
         CheckMade: {
-            /** Code */
             code: string;
-            /**
-             * Result
-             * @enum {string}
-             */
+            /** @enum {string} */
             result: "changed" | "stayed";
-            /** Title */
             title: string;
         };
-        /**
-         * Choice
-         * @description A pair with its score [-] and terms; `dominated_by` is the place in the ranking of one that is as good in all and better in some.
-         */
+        /** @description A pair with its score [-] and terms; `dominated_by` is the place in the ranking of one that is as good in all and better in some. */
         Choice: {
-            /** Axle Index */
             axle_index: number;
-            /** Dominated By */
             dominated_by: number | null;
-            /** Gearbox */
             gearbox: string;
-            /** Gearbox Index */
             gearbox_index: number;
-            /** Pinion Teeth */
             pinion_teeth: number;
-            /** Ratio */
             ratio: number;
-            /** Ring Teeth */
             ring_teeth: number;
-            /** Score */
             score: number;
-            /** Terms */
             terms: components["schemas"]["Term"][];
         };
-        /**
-         * Chosen
-         * @description The ranking, best first, and how many pairs there were.
-         */
+        /** @description The ranking, best first, and how many pairs there were. */
         Chosen: {
-            /** Choices */
             choices: components["schemas"]["Choice"][];
-            /** Combinations */
             combinations: number;
         };
         /**
-         * Clocking
          * @description How far to turn the rear half, + clockwise looking along the chain, and the clocking then [deg, repeating every 180], null where
          *     clocking has no effect; equivalent angles left, now, and with whole teeth [deg]; teeth to turn by.
          */
         Clocking: {
-            /** B Eq Min Deg */
             b_eq_min_deg: number;
-            /** B Eq Now Deg */
             b_eq_now_deg: number;
-            /** B Eq Teeth Deg */
             b_eq_teeth_deg: number | null;
-            /** Clock Deg */
             clock_deg: number | null;
-            /** Indifferent */
             indifferent: boolean;
-            /** Teeth */
             teeth: number | null;
-            /** Turn Deg */
             turn_deg: number | null;
-            /** Turn Teeth Deg */
             turn_teeth_deg: number | null;
         };
-        /**
-         * Compared
-         * @description Gearings, and what the road asks: speeds [km/h], level ground and grades [N].
-         */
+        /** @description Gearings, and what the road asks: speeds [km/h], level ground and grades [N]. */
         Compared: {
-            /** Gearings */
             gearings: components["schemas"]["GearingShown"][];
-            /** Grades */
             grades: components["schemas"]["GradeLine"][];
-            /** Level N */
             level_n: number[];
-            /** Speed Kmh */
             speed_kmh: number[];
         };
-        /**
-         * ConditionsIn
-         * @description Somebody looked.
-         */
+        /** @description Somebody looked. */
         ConditionsIn: {
-            /**
-             * Client Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             client_id: string;
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
         };
-        /** ConflictOut */
+        /** @description Who confirmed which conditions; no points for a check older than they are kept. */
+        ConfirmedOut: {
+            /** Format: date-time */
+            at: string;
+            by_name: string;
+            points: string[];
+        };
         ConflictOut: {
-            /** Field */
             field: string;
-            /** Text */
             text: string;
-            /** Trial */
             trial: number;
         };
-        /** ContactOut */
         ContactOut: {
             coast: components["schemas"]["FlankPatternOut"];
             drive: components["schemas"]["FlankPatternOut"];
-            /** Pinion Mm */
             pinion_mm: number;
-            /** Ring Mm */
             ring_mm: number;
         };
-        /** CsrfOut */
         CsrfOut: {
-            /** Token */
             token: string;
         };
-        /** DemoLoginOut */
         DemoLoginOut: {
-            /** Display Name */
             display_name: string;
-            /**
-             * Role
-             * @enum {string}
-             */
+            /** @enum {string} */
             role: "technician" | "foreman" | "counter" | "read_only";
-            /** Username */
             username: string;
         };
-        /**
-         * DepthIn
-         * @description Typed lengths: what the tool reads, its bar, the arbor's radius, the reference face, the nominal distance, the pinion's mark.
-         */
+        /** @description Typed lengths: what the tool reads, its bar, the arbor's radius, the reference face, the nominal distance, the pinion's mark. */
         DepthIn: {
-            /**
-             * Arbor Radius
-             * @default
-             */
+            /** @default  */
             arbor_radius: string;
-            /**
-             * Bar
-             * @default
-             */
+            /** @default  */
             bar: string;
-            /**
-             * Client Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             client_id: string;
-            /**
-             * Mark
-             * @default
-             */
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
             mark: string;
-            /**
-             * Nominal
-             * @default
-             */
+            /** @default  */
             nominal: string;
-            /** Reading */
+            /** @default  */
+            person: string;
             reading: string;
-            /**
-             * Reference Offset
-             * @default
-             */
+            /** @default  */
             reference_offset: string;
-            /**
-             * Tool
-             * @enum {string}
-             */
+            /** @enum {string} */
             tool: "arbor" | "bar" | "face";
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
         };
-        /** DepthOut */
         DepthOut: {
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /** By Name */
             by_name: string;
-            /** Distance Mm */
             distance_mm: number;
-            /** Error Mm */
             error_mm: number;
-            /**
-             * Tool
-             * @enum {string}
-             */
+            /** @enum {string} */
             tool: "arbor" | "bar" | "face";
         };
-        /**
-         * DesignTorque
-         * @description What the engine can bring, what the tyres can hold, and the smaller of the two, [Nm].
-         */
+        /** @description What the engine can bring, what the tyres can hold, and the smaller of the two, [Nm]. */
         DesignTorque: {
-            /** Design Nm */
             design_nm: number;
-            /** Engine Nm */
             engine_nm: number;
-            /** Slip Nm */
             slip_nm: number;
         };
-        /** DeskOut */
         DeskOut: {
-            /**
-             * Axle
-             * @enum {string}
-             */
+            /** @enum {string} */
             axle: "front" | "rear";
-            /** Family Name */
             family_name: string;
             first: components["schemas"]["FirstFigures"];
             front: components["schemas"]["EndOut"] | null;
-            /** Gearboxes */
             gearboxes: components["schemas"]["GearboxOut"][];
-            /** Is Sample */
             is_sample: boolean;
-            /**
-             * Job Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             job_id: string;
-            /** Job Number */
             job_number: number;
-            /**
-             * Layout
-             * @enum {string}
-             */
-            layout: "rear_drive" | "four_wheel_drive";
+            /** @enum {string} */
+            layout: "rear_drive" | "front_drive" | "four_wheel_drive" | "all_wheel_drive" | "tractor" | "quad" | "rail";
             match: components["schemas"]["MatchOut"] | null;
-            /** Ratios */
             ratios: components["schemas"]["RatioOut"][];
             rear: components["schemas"]["EndOut"];
-            /** Results */
             results: components["schemas"]["ResultOut"][];
-            /** Ring Outer Diameter Mm */
             ring_outer_diameter_mm: number;
-            /** Signed Off */
             signed_off: boolean;
-            /** Transfer Cases */
             transfer_cases: components["schemas"]["TransferCaseOut"][];
-            /** Use */
             use: string;
-            /** Vehicle */
             vehicle: string;
+            /** Format: uuid */
+            work_id: string;
         };
-        /**
-         * DrivelineAnswer
-         * @description What came out: the readings as places, as it is, with what is tried, the tubes, the torque they carry.
-         */
+        /** @description What was signed: its hash, the version that worked it out, the rule in force; `changed` when the text does not fit the hash. */
+        DocumentOut: {
+            changed: boolean;
+            core_version: string;
+            hash: string;
+            reconstructed: boolean;
+            rule: boolean;
+        };
+        /** @description What came out: the readings as places, as it is, with what is tried, the tubes, the torque they carry. */
         DrivelineAnswer: {
-            /** Face To Face Mm */
             face_to_face_mm: number;
             now: components["schemas"]["Setting"];
             read: components["schemas"]["Read"];
-            /** Rpm */
             rpm: number;
             torque: components["schemas"]["DesignTorque"] | null;
             tried: components["schemas"]["Setting"] | null;
-            /** Tubes */
             tubes: components["schemas"]["TubeOut"][];
-            /** Warnings */
             warnings: string[];
         };
-        /**
-         * DrivelineDeskOut
-         * @description What the desk begins with.
-         */
+        /** @description What the desk begins with. */
         DrivelineDeskOut: {
-            /** Circumference M */
             circumference_m: number | null;
-            /** Complaint */
             complaint: string;
             first_front: components["schemas"]["DrivelineInputs"] | null;
             first_rear: components["schemas"]["DrivelineInputs"];
-            /** Inspections */
             inspections: components["schemas"]["InspectionOut"][];
-            /**
-             * Job Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             job_id: string;
-            /** Job Number */
             job_number: number;
-            /**
-             * Layout
-             * @enum {string}
-             */
-            layout: "rear_drive" | "four_wheel_drive";
-            /** Ratio */
+            /** @enum {string} */
+            layout: "rear_drive" | "front_drive" | "four_wheel_drive" | "all_wheel_drive" | "tractor" | "quad" | "rail";
             ratio: number | null;
-            /** Results */
             results: components["schemas"]["DrivelineResultOut"][];
-            /** Signed Off */
             signed_off: boolean;
-            /** Vehicle */
             vehicle: string;
+            /** Format: uuid */
+            work_id: string;
         };
         /**
-         * DrivelineInputs
          * @description All of the desk for one driveline. `set_over`: whole spline teeth by which the rear half of each shaft is set over, on top of the
          *     clocking in degrees; + clockwise looking along the chain.
          */
@@ -3516,1736 +2313,1104 @@ export interface components {
              */
             order: components["schemas"]["OrderIn"];
             readings: components["schemas"]["ReadingsQuestion"];
-            /** Set Over */
             set_over?: (number | null)[] | null;
             slip?: components["schemas"]["SlipIn"] | null;
             speed: components["schemas"]["SpeedIn"];
-            /** Teeth */
             teeth?: (number | null)[] | null;
             travel?: components["schemas"]["TravelIn"] | null;
             tried?: components["schemas"]["SettingsIn"] | null;
             tube?: components["schemas"]["TubeIn"] | null;
         };
-        /** DrivelineResultIn */
         DrivelineResultIn: {
-            /**
-             * Client Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             client_id: string;
+            /** @default  */
+            device: string;
             inputs: components["schemas"]["DrivelineInputs"];
-            /** Title */
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
             title: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
         };
-        /** DrivelineResultOut */
         DrivelineResultOut: {
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /** By Name */
             by_name: string;
-            /** Can Order */
             can_order: boolean;
-            /** Engine Version */
             engine_version: string;
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
-            /** Is Current */
             is_current: boolean;
-            /**
-             * Shaft
-             * @enum {string}
-             */
+            /** @enum {string} */
             shaft: "rear" | "front";
-            /** Title */
             title: string;
         };
-        /** DrivelineResultWholeOut */
         DrivelineResultWholeOut: {
             answer: components["schemas"]["DrivelineAnswer"];
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /** By Name */
             by_name: string;
-            /** Can Order */
             can_order: boolean;
-            /** Engine Version */
             engine_version: string;
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
             inputs: components["schemas"]["DrivelineInputs"];
-            /** Is Current */
             is_current: boolean;
-            /**
-             * Shaft
-             * @enum {string}
-             */
+            /** @enum {string} */
             shaft: "rear" | "front";
-            /** Title */
             title: string;
         };
-        /**
-         * DrivenGear
-         * @description Teeth of a driven gear, and shown over true with it [-].
-         */
+        /** @description Teeth of a driven gear, and shown over true with it [-]. */
         DrivenGear: {
-            /** Shown Over True */
             shown_over_true: number;
-            /** Teeth */
             teeth: number;
         };
         /**
-         * Drivetrain
          * @description Rolling circumference [m]; axle, hub and transfer ratio [-]; teeth of the pinion; engine's cylinders and strokes; whether a front
          *     shaft turns as well; bearings.
          */
         Drivetrain: {
-            /** Axle Ratio */
             axle_ratio: number;
-            /** Bearings */
             bearings?: components["schemas"]["NamedBearing"][];
-            /** Circumference M */
             circumference_m: number;
-            /** Cylinders */
             cylinders?: number | null;
-            /**
-             * Front Shaft
-             * @default false
-             */
+            /** @default false */
             front_shaft: boolean;
-            /**
-             * Hub Ratio
-             * @default 1
-             */
+            /** @default 1 */
             hub_ratio: number;
-            /** Pinion Teeth */
             pinion_teeth?: number | null;
-            /**
-             * Strokes
-             * @default 4
-             */
+            /** @default 4 */
             strokes: number;
-            /**
-             * Transfer Ratio
-             * @default 1
-             */
+            /** @default 1 */
             transfer_ratio: number;
         };
-        /** EndOut */
         EndOut: {
-            /** Circumference M */
             circumference_m: number | null;
-            /** Measured */
             measured: boolean;
-            /** Pinion Teeth */
             pinion_teeth: number | null;
-            /** Ring Teeth */
             ring_teeth: number | null;
-            /** Tyre */
             tyre: string;
         };
-        /**
-         * Engine
-         * @description Idle and greatest speed [rpm], and at least two points of the torque curve, rising in speed; straight between, level beyond.
-         */
+        /** @description Idle and greatest speed [rpm], and at least two points of the torque curve, rising in speed; straight between, level beyond. */
         Engine: {
-            /** Idle Rpm */
             idle_rpm: number;
-            /** Redline Rpm */
             redline_rpm: number;
-            /** Torque */
             torque: components["schemas"]["TorquePoint"][];
         };
-        /**
-         * ErrorBody
-         * @description What went wrong: a code, a sentence, and the field it is about.
-         */
+        /** @description What went wrong: a code, a sentence, and the field it is about. */
         ErrorBody: {
-            /** Code */
             code: string;
-            /** Field */
             field: string;
-            /** Message */
+            hint?: string | null;
             message: string;
         };
-        /**
-         * ErrorOut
-         * @description Every error of this API; a conflict also carries what is stored now, a question its choices.
-         */
+        /** @description Every error of this API; a conflict also carries what is stored now, a question its choices. */
         ErrorOut: {
-            /** Current */
             current?: {
                 [key: string]: unknown;
             } | null;
             error: components["schemas"]["ErrorBody"];
-            /** Question */
             question?: {
                 [key: string]: unknown;
             } | null;
         };
-        /** EstimateOut */
         EstimateOut: {
-            /** Backlash Per Ring Move */
             backlash_per_ring_move: number;
-            /** Covariance */
             covariance: number[][];
-            /** Pinion Mm */
             pinion_mm: number;
-            /** Ring Mm */
             ring_mm: number;
         };
-        /** ExpectedReadingsOut */
         ExpectedReadingsOut: {
-            /** Backlash Mm */
             backlash_mm: number;
-            /** Backlash Sd Mm */
             backlash_sd_mm: number;
             coast: components["schemas"]["MiddleOut"];
             drive: components["schemas"]["MiddleOut"];
         };
-        /** FamilyOut */
         FamilyOut: {
-            /** Build */
             build: string;
-            /** Carrier Label */
             carrier_label: string;
-            /**
-             * Carrier Method
-             * @enum {string}
-             */
+            /** @enum {string} */
             carrier_method: "side_shims" | "cover_shims" | "adjusters";
-            /** Code */
             code: string;
-            /** Is Sample */
             is_sample: boolean;
-            /** Limits */
             limits: components["schemas"]["LimitOut"][];
-            /** Maker */
             maker: string;
-            /** Name */
             name: string;
-            /** Notch Mm */
             notch_mm: number | null;
-            /** Offset Mm */
             offset_mm: number;
-            /** Preload Label */
             preload_label: string;
-            /** Ratios */
             ratios: components["schemas"]["RatioOut"][];
-            /** Ring Outer Diameter Mm */
+            revision: number;
             ring_outer_diameter_mm: number;
-            /** Shim Place Label */
             shim_place_label: string;
-            /** Shims */
             shims: components["schemas"]["ShimRowOut"][];
-            /** Tooth Form Label */
             tooth_form_label: string;
-            /** Wheel End */
             wheel_end: string;
         };
         /**
-         * Felt
          * @description Suspects, likeliest first; groups no frequency can separate; checks that were made, and those that tell the first two apart,
          *     cheapest first.
          */
         Felt: {
-            /** Inseparable */
             inseparable: string[][];
-            /** Made */
             made: components["schemas"]["CheckMade"][];
-            /** Next Checks */
             next_checks: components["schemas"]["CheckAdvised"][];
-            /** Reason */
             reason: string;
-            /** Suspects */
             suspects: components["schemas"]["Suspect"][];
-            /** Unknown */
             unknown: number;
         };
-        /** FeltIn */
         FeltIn: {
             felt: components["schemas"]["FeltQuestion"];
         };
-        /**
-         * FeltQuestion
-         * @description The drivetrain, where and how it is felt, the drives, and the checks made so far.
-         */
+        /** @description The drivetrain, where and how it is felt, the drives, and the checks made so far. */
         FeltQuestion: {
             drivetrain: components["schemas"]["Drivetrain"];
-            /** Loads */
             loads?: ("drive" | "float" | "overrun")[];
-            /** Outcomes */
             outcomes?: components["schemas"]["Outcome"][];
-            /** Quality */
-            quality?: ("pulse" | "buzz" | "tone") | null;
-            /**
-             * Sigma Rel
-             * @default 0.02
-             */
+            /** @enum {string|null} */
+            quality?: "pulse" | "buzz" | "tone" | null;
+            /** @default 0.02 */
             sigma_rel: number;
-            /** Tests */
             tests: components["schemas"]["FeltTest"][];
-            /** Where */
-            where?: ("steering_wheel" | "seat" | "floor" | "pedals" | "nowhere_special") | null;
+            /** @enum {string|null} */
+            where?: "steering_wheel" | "seat" | "floor" | "pedals" | "nowhere_special" | null;
         };
         /**
-         * FeltTest
          * @description A drive at a steady speed [km/h]: the gear's ratio [-] or the engine's speed [rpm], neither in neutral; a counted frequency and its
          *     doubt [Hz].
          */
         FeltTest: {
-            /** Engine Rpm */
             engine_rpm?: number | null;
-            /** F Hz */
             f_hz?: number | null;
-            /** Gear Ratio */
             gear_ratio?: number | null;
-            /**
-             * Sigma Hz
-             * @default 1.5
-             */
+            /** @default 1.5 */
             sigma_hz: number;
-            /** Speed Kmh */
             speed_kmh: number;
         };
-        /**
-         * FirstFigures
-         * @description Typical figures to begin with, each to be replaced by the vehicle's own.
-         */
+        /** @description Typical figures to begin with, each to be replaced by the vehicle's own. */
         FirstFigures: {
             engine: components["schemas"]["Engine"];
-            /** Grades Pct */
             grades_pct: number[];
             load: components["schemas"]["Load"];
             speedometer: components["schemas"]["SpeedometerIn"];
             use: components["schemas"]["Use"];
             weights: components["schemas"]["Weights"];
         };
-        /**
-         * FlankPatternOut
-         * @description A pattern of the model: middle, size and lean; `mask` root first, to be shifted by `shift_u` and `shift_v`.
-         */
+        /** @description A pattern of the model: middle, size and lean; `mask` root first, to be shifted by `shift_u` and `shift_v`. */
         FlankPatternOut: {
-            /** Height */
             height: number;
-            /** Length */
             length: number;
-            /** Mask */
             mask: number[][];
-            /** Shift U */
             shift_u: number;
-            /** Shift V */
             shift_v: number;
-            /** Tilt Deg */
             tilt_deg: number;
-            /** U */
             u: number;
-            /** V */
             v: number;
         };
-        /** FloorJobOut */
         FloorJobOut: {
-            /**
-             * Axle
-             * @enum {string}
-             */
-            axle: "front" | "rear";
-            /** Complaint */
             complaint: string;
-            /** Customer */
             customer: string;
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
-            /** Next Action */
             next_action: string;
-            /** Number */
             number: number;
-            /**
-             * State
-             * @enum {string}
-             */
+            /** @enum {string} */
             state: "booked" | "in_work" | "waiting" | "to_sign" | "done";
-            /** State Word */
             state_word: string;
-            /**
-             * Updated At
-             * Format: date-time
-             */
+            /** Format: date-time */
             updated_at: string;
-            /** Vehicle */
             vehicle: string;
-            /**
-             * Waits For
-             * @enum {string}
-             */
+            /** @enum {string} */
             waits_for: "nothing" | "parts" | "cure" | "cool_down" | "customer" | "sign_off";
-            /** Waits Note */
             waits_note: string;
-            /** Waits Word */
             waits_word: string;
+            work: string[];
         };
-        /**
-         * FloorOut
-         * @description A page of jobs; `more` when another follows.
-         */
+        /** @description A page of jobs; `more` when another follows. */
         FloorOut: {
-            /** Jobs */
             jobs: components["schemas"]["FloorJobOut"][];
-            /** More */
             more: boolean;
-            /** Page */
             page: number;
         };
-        /**
-         * ForcePoint
-         * @description Wheel force [N] at a road speed [km/h].
-         */
+        /** @description Wheel force [N] at a road speed [km/h]. */
         ForcePoint: {
-            /** Force N */
             force_n: number;
-            /** Speed Kmh */
             speed_kmh: number;
         };
-        /** FoundOut */
         FoundOut: {
-            /** Backlash Mm */
             backlash_mm: number | null;
             coast: components["schemas"]["MiddleOut"] | null;
             drive: components["schemas"]["MiddleOut"] | null;
         };
         /**
-         * Free
          * @description What may be changed, each as its least and greatest value: wedge [deg], centre-bearing and tail-mount shim [mm], clocking of
          *     shafts by their number from the driver [deg].
          */
         Free: {
-            /** Clock Deg */
             clock_deg?: {
                 [key: string]: number[];
             } | null;
-            /** Mount Mm */
             mount_mm?: number[] | null;
-            /** Shim Mm */
             shim_mm?: number[] | null;
-            /** Wedge Deg */
             wedge_deg?: number[] | null;
         };
         /**
-         * GaugeReading
          * @description An angle as the gauge shows it [deg], whether it counts from level or from plumb, and which way the member falls: the end nearer the
          *     axle lower or higher; left out, the sign says it, + = lower.
          */
         GaugeReading: {
-            /** Axle End */
-            axle_end?: ("lower" | "higher") | null;
+            /** @enum {string|null} */
+            axle_end?: "lower" | "higher" | null;
             /**
-             * Reference
              * @default level
              * @enum {string}
              */
             reference: "level" | "plumb";
-            /** Value Deg */
             value_deg: number;
         };
-        /**
-         * GearSetIn
-         * @description Tooth counts, or turns with the pair of teeth they were taken for.
-         */
+        /** @description Tooth counts, or turns with the pair of teeth they were taken for. */
         GearSetIn: {
-            /**
-             * By Turns
-             * @default false
-             */
+            /** @default false */
             by_turns: boolean;
-            /**
-             * Client Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             client_id: string;
-            /** Guess Ratio */
+            /** @default  */
+            device: string;
             guess_ratio?: number | null;
-            /** Other Wheel */
-            other_wheel?: ("held" | "turning_together") | null;
-            /** Pinion Teeth */
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @enum {string|null} */
+            other_wheel?: "held" | "turning_together" | null;
+            /** @default  */
+            person: string;
             pinion_teeth: number;
-            /** Pinion Turns */
             pinion_turns?: number | null;
-            /** Ring Teeth */
             ring_teeth: number;
-            /**
-             * Turn Uncertainty
-             * @default 0.05
-             */
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** @default 0.05 */
             turn_uncertainty: number;
-            /** Wheel Turns */
             wheel_turns?: number | null;
+            /** Format: date-time */
+            written_at?: string | null;
         };
-        /** GearSetOut */
         GearSetOut: {
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /** By Name */
             by_name: string;
-            /** Counted Ratio */
             counted_ratio: number | null;
-            /** Guess Agrees */
             guess_agrees: boolean | null;
-            /** Guess Ratio */
             guess_ratio: number | null;
-            /**
-             * Hunting
-             * @enum {string}
-             */
+            /** @enum {string} */
             hunting: "hunting" | "partial" | "non_hunting";
-            /** In Family */
             in_family: boolean;
-            /** Pinion Teeth */
             pinion_teeth: number;
-            /** Ratio */
             ratio: number;
-            /** Ring Teeth */
             ring_teeth: number;
         };
-        /**
-         * GearboxOption
-         * @description A gearbox, with the transfer case that goes with it, high and low [-].
-         */
+        /** @description A gearbox, with the transfer case that goes with it, high and low [-]. */
         GearboxOption: {
-            /** Gears */
             gears: number[];
-            /** Name */
             name: string;
-            /**
-             * Transfer High
-             * @default 1
-             */
+            /** @default 1 */
             transfer_high: number;
-            /** Transfer Low */
             transfer_low?: number | null;
         };
-        /** GearboxOut */
         GearboxOut: {
-            /** Code */
             code: string;
-            /** Gears */
             gears: number[];
-            /** Is Sample */
             is_sample: boolean;
-            /** Maker */
             maker: string;
-            /** Name */
             name: string;
         };
         /**
-         * GearingShown
          * @description A gearing gear by gear; top speed [km/h] and its gear (from 1), grade that it starts on in first [%], speed at idle in first [km/h].
          *
          *     `better` and `worse` are sentences against the first gearing; empty for the first.
          */
         GearingShown: {
-            /** Better */
             better: string[];
-            /** Creep Kmh */
             creep_kmh: number;
-            /** Cruise Band */
             cruise_band: string;
-            /** Gears */
             gears: components["schemas"]["InGear"][];
-            /** Name */
             name: string;
-            /** Start Grade Pct */
             start_grade_pct: number | null;
-            /** Top Gear */
             top_gear: number | null;
-            /** Top Kmh */
             top_kmh: number | null;
-            /** Worse */
             worse: string[];
         };
-        /**
-         * GradeLine
-         * @description What a grade [%] asks of the wheels at each of the answer's speeds, [N].
-         */
+        /** @description What a grade [%] asks of the wheels at each of the answer's speeds, [N]. */
         GradeLine: {
-            /** Force N */
             force_n: number[];
-            /** Grade Pct */
             grade_pct: number;
         };
-        /**
-         * HeldLimit
-         * @description A figure against its limit; `place` is the joint or shaft, counted from the driver; unit deg or rad/s2.
-         */
+        /** @description A figure against its limit; `place` is the joint or shaft, counted from the driver; unit deg or rad/s2. */
         HeldLimit: {
-            /** Limit */
             limit: number;
-            /** Name */
             name: string;
-            /** Place */
             place: number | null;
-            /**
-             * Side
-             * @enum {string}
-             */
+            /** @enum {string} */
             side: "min" | "max";
-            /** Source */
             source: string;
-            /**
-             * Status
-             * @enum {string}
-             */
+            /** @enum {string} */
             status: "rule" | "formula" | "maker";
-            /** Unit */
             unit: string;
-            /** Value */
             value: number;
-            /**
-             * Verdict
-             * @enum {string}
-             */
+            /** @enum {string} */
             verdict: "in" | "edge" | "out" | "unknown";
-            /** What */
             what: string;
         };
-        /** ImportedOut */
+        /** @description What goes beside a job file. */
+        ImportIn: {
+            /** Format: uuid */
+            client_id?: string;
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
         ImportedOut: {
-            /**
-             * Job Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             job_id: string;
-            /** Number */
             number: number;
         };
         /**
-         * InGear
          * @description One gear: total ratio, road speeds at idle and at the greatest engine speed [km/h], engine speed at cruise [rpm], and its force.
          *
          *     `cruise_grade_pct` is the grade held at cruise [%], None where the engine cannot run there; `rpm_after` the engine speed after the
          *     upshift from here at the greatest speed, None in top.
          */
         InGear: {
-            /** Cruise Grade Pct */
             cruise_grade_pct: number | null;
-            /** Cruise Rpm */
             cruise_rpm: number;
-            /** Force */
             force: components["schemas"]["ForcePoint"][];
-            /** Idle Kmh */
             idle_kmh: number;
-            /** Ratio */
             ratio: number;
-            /** Redline Kmh */
             redline_kmh: number;
-            /** Rpm After */
             rpm_after: number | null;
         };
-        /** InspectionIn */
         InspectionIn: {
-            /**
-             * Client Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             client_id: string;
-            /**
-             * Decision
-             * @enum {string}
-             */
+            /** @enum {string} */
             decision: "reuse" | "mend" | "replace" | "look";
+            /** @default  */
+            device: string;
             felt: components["schemas"]["JointFelt"];
-            /** Joint */
             joint: number;
-            /**
-             * Note
-             * @default
-             */
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
             note: string;
-            /**
-             * Shaft
-             * @enum {string}
-             */
+            /** @default  */
+            person: string;
+            /** @enum {string} */
             shaft: "rear" | "front";
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
         };
-        /** InspectionOut */
         InspectionOut: {
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /** By Name */
             by_name: string;
-            /**
-             * Decision
-             * @enum {string}
-             */
+            /** @enum {string} */
             decision: "reuse" | "mend" | "replace" | "look";
             felt: components["schemas"]["JointFelt"];
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
-            /** Joint */
             joint: number;
             judged: components["schemas"]["JointJudged"];
-            /** Note */
             note: string;
-            /**
-             * Shaft
-             * @enum {string}
-             */
+            /** @enum {string} */
             shaft: "rear" | "front";
         };
-        /**
-         * InstrumentCheckIn
-         * @description What the dial shows on its zero, the block's size and what it shows there, and back at the mark.
-         */
+        /** @description What the dial shows on its zero, the block's size and what it shows there, and back at the mark. */
         InstrumentCheckIn: {
-            /** Back */
             back: string;
-            /** Block */
             block: string;
-            /** Block Read */
             block_read: string;
-            /**
-             * Client Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             client_id: string;
-            /** Zero */
+            /** @default  */
+            device: string;
+            /** @default  */
+            instrument: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @default  */
+            resolution: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
             zero: string;
         };
-        /** InstrumentOut */
+        /** @description The last check of the dial; readings are judged by its step. */
         InstrumentOut: {
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /** By Name */
             by_name: string;
-            /** Good */
             good: boolean;
+            name: string;
+            resolution_mm: number;
         };
-        /**
-         * JobEdit
-         * @description Only what is given changes.
-         */
+        /** @description Only what is given changes; `vehicle`, `registration` and `layout` are the vehicle's. */
         JobEdit: {
-            /** Axle */
-            axle?: ("front" | "rear") | null;
-            /** Complaint */
+            /** Format: uuid */
+            client_id?: string;
             complaint?: string | null;
-            /** Customer */
             customer?: string | null;
-            /** Family */
-            family?: string | null;
-            /** Layout */
-            layout?: ("rear_drive" | "four_wheel_drive") | null;
-            /** Use */
-            use?: ("road" | "towing" | "off_road" | "rail" | "shore") | null;
-            /** Use Note */
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            layout?: "rear_drive" | "front_drive" | "four_wheel_drive" | "all_wheel_drive" | "tractor" | "quad" | "rail" | null;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** Format: date */
+            promised_on?: string | null;
+            registration?: string | null;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** @enum {string|null} */
+            use?: "road" | "towing" | "off_road" | "rail" | "shore" | null;
             use_note?: string | null;
-            /** Vehicle */
             vehicle?: string | null;
-            /** Version */
             version: number;
-            /** Waits For */
-            waits_for?: ("nothing" | "parts" | "cure" | "cool_down" | "customer" | "sign_off") | null;
-            /** Waits Note */
+            /** @enum {string|null} */
+            waits_for?: "nothing" | "parts" | "cure" | "cool_down" | "customer" | "sign_off" | null;
             waits_note?: string | null;
-        };
-        /** JobIn */
-        JobIn: {
-            /**
-             * Axle
-             * @enum {string}
-             */
-            axle: "front" | "rear";
-            /** Complaint */
-            complaint: string;
-            /** Customer */
-            customer: string;
-            /** Family */
-            family: string;
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /**
-             * Layout
-             * @enum {string}
-             */
-            layout: "rear_drive" | "four_wheel_drive";
-            /**
-             * Use
-             * @enum {string}
-             */
-            use: "road" | "towing" | "off_road" | "rail" | "shore";
-            /**
-             * Use Note
-             * @default
-             */
-            use_note: string;
-            /** Vehicle */
-            vehicle: string;
-        };
-        /** JobOut */
-        JobOut: {
-            /**
-             * Axle
-             * @enum {string}
-             */
-            axle: "front" | "rear";
-            /**
-             * Backlash Verdict
-             * @enum {string}
-             */
-            backlash_verdict: "in" | "edge" | "out" | "unknown";
-            /** Complaint */
-            complaint: string;
-            /**
-             * Created At
-             * Format: date-time
-             */
-            created_at: string;
-            /** Created By Name */
-            created_by_name: string;
-            /** Customer */
-            customer: string;
-            /** Family */
-            family: string;
-            /** Family Build */
-            family_build: string;
-            /** Family Name */
-            family_name: string;
-            gear_set: components["schemas"]["GearSetOut"] | null;
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Imported At */
-            imported_at: string | null;
-            /** Imported By Name */
-            imported_by_name: string;
-            /** Is Sample */
-            is_sample: boolean;
-            /**
-             * Layout
-             * @enum {string}
-             */
-            layout: "rear_drive" | "four_wheel_drive";
-            match: components["schemas"]["MatchOut"] | null;
-            /** Next Action */
-            next_action: string;
-            /** Number */
-            number: number;
-            /** Ratios */
-            ratios: components["schemas"]["RatioOut"][];
-            /** Signed Off At */
-            signed_off_at: string | null;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "booked" | "in_work" | "waiting" | "to_sign" | "done";
-            /** State Word */
-            state_word: string;
-            /** Stations */
-            stations: components["schemas"]["StationOut"][];
-            /** Steps */
-            steps: components["schemas"]["StepOut"][];
-            /**
-             * Updated At
-             * Format: date-time
-             */
-            updated_at: string;
-            /**
-             * Use
-             * @enum {string}
-             */
-            use: "road" | "towing" | "off_road" | "rail" | "shore";
-            /** Use Note */
-            use_note: string;
-            /** Vehicle */
-            vehicle: string;
-            /** Version */
-            version: number;
-            /**
-             * Waits For
-             * @enum {string}
-             */
-            waits_for: "nothing" | "parts" | "cure" | "cool_down" | "customer" | "sign_off";
-            /** Waits Note */
-            waits_note: string;
-            /** Waits Word */
-            waits_word: string;
+            /** Format: date-time */
+            written_at?: string | null;
         };
         /**
-         * JointFelt
+         * @description A visit with its first piece of work. `id` is the job's, made by the client; without `client_id` it is the write's too.
+         *
+         *     A vehicle that is known is named by `vehicle_id`; otherwise `vehicle` and `layout` make a new one, owned by the customer.
+         */
+        JobIn: {
+            /** @enum {string} */
+            axle: "front" | "rear";
+            /** Format: uuid */
+            client_id?: string | null;
+            complaint: string;
+            customer: string;
+            /** @default  */
+            device: string;
+            family: string;
+            /** Format: uuid */
+            id: string;
+            /**
+             * @default ring_and_pinion
+             * @constant
+             */
+            kind: "ring_and_pinion";
+            /**
+             * @default rear_drive
+             * @enum {string}
+             */
+            layout: "rear_drive" | "front_drive" | "four_wheel_drive" | "all_wheel_drive" | "tractor" | "quad" | "rail";
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** @enum {string} */
+            use: "road" | "towing" | "off_road" | "rail" | "shore";
+            /** @default  */
+            use_note: string;
+            /** @default  */
+            vehicle: string;
+            /** Format: uuid */
+            vehicle_id?: string | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        /** @description A visit: card, map, its pieces of work, and whether both ends of the vehicle fit. */
+        JobOut: {
+            complaint: string;
+            /** Format: date-time */
+            created_at: string;
+            created_by_name: string;
+            customer: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: date-time */
+            imported_at: string | null;
+            imported_by_name: string;
+            imported_note: string;
+            /** @enum {string} */
+            layout: "rear_drive" | "front_drive" | "four_wheel_drive" | "all_wheel_drive" | "tractor" | "quad" | "rail";
+            match: components["schemas"]["MatchOut"] | null;
+            next_action: string;
+            number: number;
+            /** Format: date */
+            promised_on: string | null;
+            registration: string;
+            /** Format: date-time */
+            signed_off_at: string | null;
+            /** @enum {string} */
+            state: "booked" | "in_work" | "waiting" | "to_sign" | "done";
+            state_word: string;
+            stations: components["schemas"]["StationOut"][];
+            /** Format: date-time */
+            updated_at: string;
+            /** @enum {string} */
+            use: "road" | "towing" | "off_road" | "rail" | "shore";
+            use_note: string;
+            vehicle: string;
+            /** Format: uuid */
+            vehicle_id: string;
+            version: number;
+            /** @enum {string} */
+            waits_for: "nothing" | "parts" | "cure" | "cool_down" | "customer" | "sign_off";
+            waits_note: string;
+            waits_word: string;
+            works: components["schemas"]["WorkRowOut"][];
+        };
+        /**
          * @description How the joint turns about each arm of its cross; play, rust dust at a cap; clips seated, nipple reachable (none: it has none);
          *     whether it was fitted just now.
          */
         JointFelt: {
-            /** Clips */
-            clips?: ("seated" | "not_seated" | "none") | null;
+            /** @enum {string|null} */
+            clips?: "seated" | "not_seated" | "none" | null;
             /**
-             * First Way
              * @default not_tried
              * @enum {string}
              */
             first_way: "free" | "stiff" | "notchy" | "not_tried";
-            /**
-             * Just Fitted
-             * @default false
-             */
+            /** @default false */
             just_fitted: boolean;
-            /** Nipple */
-            nipple?: ("reachable" | "not_reachable" | "none") | null;
+            /** @enum {string|null} */
+            nipple?: "reachable" | "not_reachable" | "none" | null;
             /**
-             * Other Way
              * @default not_tried
              * @enum {string}
              */
             other_way: "free" | "stiff" | "notchy" | "not_tried";
-            /** Play */
             play?: boolean | null;
-            /** Rust */
             rust?: boolean | null;
         };
-        /**
-         * JointJudged
-         * @description What to do, the verdict, why, and the cautions of the step.
-         */
+        /** @description What to do, the verdict, why, and the cautions of the step. */
         JointJudged: {
-            /** Cautions */
             cautions: string[];
-            /**
-             * Decision
-             * @enum {string}
-             */
+            /** @enum {string} */
             decision: "reuse" | "mend" | "replace" | "look";
-            /** Reasons */
             reasons: components["schemas"]["Reason"][];
-            /**
-             * Verdict
-             * @enum {string}
-             */
+            /** @enum {string} */
             verdict: "in" | "edge" | "out" | "unknown";
         };
-        /** LimitOut */
         LimitOut: {
-            /** Greatest */
             greatest: number | null;
-            /** Is Sample */
             is_sample: boolean;
-            /** Label */
             label: string;
-            /** Least */
             least: number | null;
-            /**
-             * Quantity
-             * @enum {string}
-             */
+            /** @enum {string} */
             quantity: "backlash" | "backlash_variation" | "pinion_torque" | "pinion_torque_used" | "total_torque" | "nut_torque" | "pinion_depth" | "case_spread" | "ring_bolts" | "cap_bolts" | "oil";
-            /** Source Note */
             source_note: string;
-            /** Unit */
             unit: string;
         };
-        /**
-         * LineOut
-         * @description A source's line on the chart: hertz per km/h, or a steady frequency where it does not follow the road speed.
-         */
+        /** @description A source's line on the chart: hertz per km/h, or a steady frequency where it does not follow the road speed. */
         LineOut: {
-            /** At Reference Hz */
             at_reference_hz: number;
-            /** Hz Per Kmh */
             hz_per_kmh: number;
-            /** Name */
             name: string;
-            /** Words */
             words: string;
         };
-        /** LinkIn */
         LinkIn: {
-            /**
-             * Client Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             client_id: string;
-            /**
-             * Days
-             * @default 14
-             */
+            /** @default 14 */
             days: number;
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
         };
-        /**
-         * LinkOut
-         * @description The only time that the token is told.
-         */
+        /** @description The only time that the token is told. */
         LinkOut: {
-            /**
-             * Expires At
-             * Format: date-time
-             */
+            /** Format: date-time */
             expires_at: string;
-            /** Token */
             token: string;
         };
-        /**
-         * Load
-         * @description Mass with load and trailer [kg], rolling resistance [-], drag coefficient times frontal area [m2], driveline efficiency [-].
-         */
+        /** @description Mass with load and trailer [kg], rolling resistance [-], drag coefficient times frontal area [m2], driveline efficiency [-]. */
         Load: {
-            /**
-             * Drag Area M2
-             * @default 1.2
-             */
+            /** @default 1.2 */
             drag_area_m2: number;
-            /**
-             * Efficiency
-             * @default 0.88
-             */
+            /** @default 0.88 */
             efficiency: number;
-            /** Mass Kg */
             mass_kg: number;
-            /**
-             * Rolling
-             * @default 0.015
-             */
+            /** @default 0.015 */
             rolling: number;
         };
-        /**
-         * LoadIn
-         * @description What the shaft has to carry: greatest engine torque [Nm], lowest gear times transfer ratio, load on the axle [kg].
-         */
+        /** @description What the shaft has to carry: greatest engine torque [Nm], lowest gear times transfer ratio, load on the axle [kg]. */
         LoadIn: {
-            /** Axle Load Kg */
             axle_load_kg: number;
-            /** Engine Nm */
             engine_nm: number;
-            /** Low Ratio */
             low_ratio: number;
         };
-        /**
-         * MatchOut
-         * @description Front against rear; `verdict` out keeps the road test shut. Circumferences count as equal while no tyre is known.
-         */
+        /** @description Front against rear; `verdict` out keeps the road test shut. Circumferences count as equal while no tyre is known. */
         MatchOut: {
-            /** Front Ratio For Zero */
             front_ratio_for_zero: number;
-            /**
-             * Leads
-             * @enum {string}
-             */
+            /** @enum {string} */
             leads: "front" | "rear" | "neither";
-            /** Mismatch Pct */
             mismatch_pct: number;
-            /** Scrub M Per Km */
             scrub_m_per_km: number;
-            /** Text */
             text: string;
-            /** Tyres Known */
             tyres_known: boolean;
-            /**
-             * Verdict
-             * @enum {string}
-             */
+            /** @enum {string} */
             verdict: "in" | "edge" | "out" | "unknown";
-            /** Windup Prop Turns Per Km */
             windup_prop_turns_per_km: number;
         };
         /**
-         * Material
          * @description Stiffness along the tube E and in shear G [GPa], density [kg/m^3], yield strength [MPa] or, where `shear_mpa` is given, allowable
          *     shear stress [MPa]; `note` says what the figures are.
          */
         Material: {
-            /** Density Kg M3 */
             density_kg_m3: number;
-            /** E Gpa */
             e_gpa: number;
-            /** G Gpa */
             g_gpa: number;
-            /**
-             * Note
-             * @default as entered
-             */
+            /** @default as entered */
             note: string;
-            /** Shear Mpa */
             shear_mpa?: number | null;
-            /** Yield Mpa */
             yield_mpa: number;
         };
-        /**
-         * MayOut
-         * @description What this login's role allows.
-         */
+        /** @description What this login's role allows. */
         MayOut: {
-            /** Edit Job */
             edit_job: boolean;
-            /** Edit Stores */
             edit_stores: boolean;
-            /** Import Job */
             import_job: boolean;
-            /** Record */
             record: boolean;
-            /** Shop Settings */
             shop_settings: boolean;
-            /** Sign Off */
             sign_off: boolean;
         };
-        /** MeOut */
         MeOut: {
-            /** Display Name */
             display_name: string;
-            /**
-             * Length Unit
-             * @enum {string}
-             */
+            /** @enum {string} */
             length_unit: "thou" | "hundredths_mm" | "mm";
             may: components["schemas"]["MayOut"];
-            /**
-             * Role
-             * @enum {string}
-             */
+            /** @enum {string} */
             role: "technician" | "foreman" | "counter" | "read_only";
             shop: components["schemas"]["ShopOut"];
-            /**
-             * Theme
-             * @enum {string}
-             */
+            /** @enum {string} */
             theme: "bay" | "pit";
-            /**
-             * Torque Unit
-             * @enum {string}
-             */
+            /** @enum {string} */
             torque_unit: "nm" | "inlb";
-            /** Username */
             username: string;
         };
-        /** MiddleOut */
         MiddleOut: {
-            /** U */
             u: number;
-            /** V */
             v: number;
         };
-        /**
-         * Mount
-         * @description What the gearbox or transfer case turns about (its front mounts) and where it is shimmed (its tail mount), [mm].
-         */
+        /** @description What the gearbox or transfer case turns about (its front mounts) and where it is shimmed (its tail mount), [mm]. */
         Mount: {
-            /** Mount Mm */
             mount_mm: number[];
-            /** Pivot Mm */
             pivot_mm: number[];
         };
-        /**
-         * MountPlace
-         * @description From the output's joint: how far ahead the front mounts and the tail mount of gearbox and transfer case lie [mm].
-         */
+        /** @description From the output's joint: how far ahead the front mounts and the tail mount of gearbox and transfer case lie [mm]. */
         MountPlace: {
-            /** Front Ahead Mm */
             front_ahead_mm: number;
-            /** Tail Ahead Mm */
             tail_ahead_mm: number;
         };
-        /**
-         * NamedBearing
-         * @description A bearing of the driveline: its name, what its turning race turns with, and its rollers.
-         */
+        /** @description A bearing of the driveline: its name, what its turning race turns with, and its rollers. */
         NamedBearing: {
-            /** Ball Mm */
             ball_mm: number;
-            /** Balls */
             balls: number;
-            /**
-             * Contact Deg
-             * @default 0
-             */
+            /** @default 0 */
             contact_deg: number;
-            /** Name */
             name: string;
-            /** Pitch Mm */
             pitch_mm: number;
             /**
-             * Turning
              * @default inner
              * @enum {string}
              */
             turning: "inner" | "outer";
-            /**
-             * Turns With
-             * @enum {string}
-             */
+            /** @enum {string} */
             turns_with: "wheel" | "prop" | "gearbox_output" | "engine";
         };
-        /** NextReadingOut */
         NextReadingOut: {
-            /** Gain */
             gain: number;
-            /** Text */
             text: string;
-            /** What */
             what: string;
         };
-        /**
-         * NoiseDeskOut
-         * @description What the finder begins with.
-         */
+        /** @description What the finder begins with. */
         NoiseDeskOut: {
-            /** Axle Ratio */
             axle_ratio: number | null;
-            /** Circumference M */
             circumference_m: number | null;
-            /** Complaint */
             complaint: string;
-            /** Faults */
             faults: ("tyre_balance" | "oval_tyre" | "prop_balance" | "joint_angles" | "gear_whine" | "weak_cylinder" | "engine_mount" | "nothing")[];
-            /** Findings */
             findings: components["schemas"]["NoiseFindingOut"][];
             first: components["schemas"]["FeltQuestion"];
             first_run: components["schemas"]["RunIn"];
-            /** Four Wheel Drive */
             four_wheel_drive: boolean;
-            /**
-             * Job Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             job_id: string;
-            /** Job Number */
             job_number: number;
-            /** Pinion Teeth */
             pinion_teeth: number | null;
-            /** Recordings */
             recordings: components["schemas"]["RecordingOut"][];
-            /** Signed Off */
             signed_off: boolean;
-            /** Vehicle */
             vehicle: string;
+            /** Format: uuid */
+            work_id: string;
         };
-        /** NoiseFindingIn */
         NoiseFindingIn: {
-            /**
-             * Client Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             client_id: string;
+            /** @default  */
+            device: string;
             felt?: components["schemas"]["FeltQuestion"] | null;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
             recorded?: components["schemas"]["RecordedInputs"] | null;
-            /** Title */
             title: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
         };
-        /** NoiseFindingOut */
         NoiseFindingOut: {
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /** By Name */
             by_name: string;
-            /** Engine Version */
             engine_version: string;
-            /** First */
             first: string;
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
-            /** Is Current */
             is_current: boolean;
-            /**
-             * Kind
-             * @enum {string}
-             */
+            /** @enum {string} */
             kind: "felt" | "recorded";
-            /** Title */
             title: string;
         };
-        /** NoiseFindingWholeOut */
         NoiseFindingWholeOut: {
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /** By Name */
             by_name: string;
-            /** Engine Version */
             engine_version: string;
             felt: components["schemas"]["FeltQuestion"] | null;
             felt_answer: components["schemas"]["Felt"] | null;
-            /** First */
             first: string;
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
-            /** Is Current */
             is_current: boolean;
-            /**
-             * Kind
-             * @enum {string}
-             */
+            /** @enum {string} */
             kind: "felt" | "recorded";
             recorded: components["schemas"]["RecordedInputs"] | null;
             recorded_answer: components["schemas"]["RecordedAnswer"] | null;
-            /** Title */
             title: string;
         };
-        /** OddsKeptOut */
         OddsKeptOut: {
-            /** Landed */
             landed: number;
-            /** Moves */
             moves: number;
-            /** Percent */
             percent: number;
         };
-        /** OncePerTurnOut */
+        /** @description As it is read; a bare number is in kilometres. */
+        OdometerIn: {
+            /** Format: uuid */
+            client_id: string;
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            typed: string;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        OdometerOut: {
+            /** Format: date-time */
+            at: string;
+            by_name: string;
+            km: number;
+        };
         OncePerTurnOut: {
-            /** Amplitude Mm */
             amplitude_mm: number;
-            /** High At Deg */
             high_at_deg: number;
-            /** Share */
             share: number;
         };
         /**
-         * OrderChart
          * @description Edges of the cells [km/h] and [Hz], mean peak amplitude of each cell [speed][frequency] in the samples' unit, null where there was
          *     no such speed; the spectrum at `reference_kmh`, each piece's frequencies stretched by reference over its own speed [Hz]; its peaks.
          */
         OrderChart: {
-            /** Amplitude */
             amplitude: number[];
-            /** Cells */
             cells: (number | null)[][];
-            /** Frequency Edges Hz */
             frequency_edges_hz: number[];
-            /** Frequency Hz */
             frequency_hz: number[];
-            /** Peaks */
             peaks: number[][];
-            /** Reference Kmh */
             reference_kmh: number;
-            /** Resolution Hz */
             resolution_hz: number;
-            /** Seconds */
             seconds: number;
-            /** Speed Edges Kmh */
             speed_edges_kmh: number[];
         };
-        /**
-         * OrderIn
-         * @description What the shaft maker has to know beside the figures; the three conditions are ticked before the length counts.
-         */
+        /** @description What the shaft maker has to know beside the figures; the three conditions are ticked before the length counts. */
         OrderIn: {
-            /**
-             * At Ride Height
-             * @default false
-             */
+            /** @default false */
             at_ride_height: boolean;
-            /**
-             * Ends
-             * @default
-             */
+            /** @default  */
             ends: string;
-            /**
-             * Flange Out Mm
-             * @default 0
-             */
+            /** @default 0 */
             flange_out_mm: number;
-            /**
-             * Flange Pinion Mm
-             * @default 0
-             */
+            /** @default 0 */
             flange_pinion_mm: number;
-            /**
-             * Note
-             * @default
-             */
+            /** @default  */
             note: string;
-            /**
-             * Suspension Loaded
-             * @default false
-             */
+            /** @default false */
             suspension_loaded: boolean;
-            /**
-             * Vehicle Level
-             * @default false
-             */
+            /** @default false */
             vehicle_level: boolean;
         };
-        /**
-         * Outcome
-         * @description A check that was made, by its code, and whether the vibration changed or stayed.
-         */
+        /** @description A check that was made, by its code, and whether the vibration changed or stayed. */
         Outcome: {
-            /** Code */
             code: string;
-            /**
-             * Result
-             * @enum {string}
-             */
+            /** @enum {string} */
             result: "changed" | "stayed";
         };
-        /**
-         * PairingIn
-         * @description A gearbox with its transfer case and a ring and pinion.
-         */
+        /** @description A gearbox with its transfer case and a ring and pinion. */
         PairingIn: {
-            /** Axle */
             axle: number;
-            /** Gearbox */
             gearbox: number;
         };
-        /**
-         * PatchIn
-         * @description A patch that is being drawn.
-         */
+        PasswordIn: {
+            current: string;
+            new: string;
+        };
+        /** @description A patch that is being drawn. */
         PatchIn: {
-            /**
-             * Flank
-             * @enum {string}
-             */
+            /** @enum {string} */
             flank: "drive" | "coast";
-            /**
-             * Runs Off
-             * @default []
-             */
+            /** @default [] */
             runs_off: ("toe" | "heel" | "root" | "tip")[];
-            /** U */
             u: number;
-            /** V */
             v: number;
         };
-        /** PatchWindowOut */
         PatchWindowOut: {
-            /** U Max */
             u_max: number;
-            /** U Min */
             u_min: number;
-            /** V Max */
             v_max: number;
-            /** V Min */
             v_min: number;
         };
-        /**
-         * PatternIn
-         * @description A painted patch: middle, length and height as shares of the flank from toe (u) and root (v), lean [deg].
-         */
+        /** @description A painted patch: middle, length and height as shares of the flank from toe (u) and root (v), lean [deg]. */
         PatternIn: {
-            /**
-             * Client Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             client_id: string;
-            /**
-             * Flank
-             * @enum {string}
-             */
+            /** @default  */
+            device: string;
+            /** @enum {string} */
             flank: "drive" | "coast";
-            /** Height */
             height: number;
-            /** Length */
             length: number;
-            /**
-             * Note
-             * @default
-             */
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
             note: string;
-            /** Photo */
+            /** @default  */
+            person: string;
+            /** Format: uuid */
             photo?: string | null;
             photo_place?: components["schemas"]["PhotoPlace"] | null;
-            /**
-             * Runs Off
-             * @default []
-             */
+            /** @default [] */
             runs_off: ("toe" | "heel" | "root" | "tip")[];
-            /** Tilt Deg */
             tilt_deg: number;
-            /** U */
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
             u: number;
-            /** V */
             v: number;
+            /** Format: date-time */
+            written_at?: string | null;
         };
-        /** PatternOut */
         PatternOut: {
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /** By Name */
             by_name: string;
-            /** Height */
             height: number;
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
-            /** Length */
             length: number;
-            /** Note */
             note: string;
-            /** Photo */
+            /** Format: uuid */
             photo: string | null;
             photo_place: components["schemas"]["PhotoPlace"] | null;
-            /** Runs Off */
             runs_off: ("toe" | "heel" | "root" | "tip")[];
-            /** Tilt Deg */
             tilt_deg: number;
-            /** U */
             u: number;
-            /** V */
             v: number;
         };
-        /**
-         * PatternWindowOut
-         * @description Where the middle of each patch may lie.
-         */
+        /** @description Where the middle of each patch may lie. */
         PatternWindowOut: {
             coast: components["schemas"]["PatchWindowOut"];
             drive: components["schemas"]["PatchWindowOut"];
         };
-        /** PeakOut */
         PeakOut: {
-            /** Amplitude */
             amplitude: number;
-            /** Hz */
             hz: number;
-            /** Source */
             source: string;
-            /** Words */
             words: string;
         };
-        /** PhotoOut */
+        /** @description What goes beside a picture of a painted tooth. */
+        PhotoIn: {
+            /** Format: uuid */
+            client_id: string;
+            /** @default  */
+            device: string;
+            /** @enum {string} */
+            flank: "drive" | "coast";
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
         PhotoOut: {
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
         };
-        /**
-         * PhotoPlace
-         * @description Where a photo lies on the drawn flank: middle [flank lengths and depths], scale and turn [deg].
-         */
+        /** @description Where a photo lies on the drawn flank: middle [flank lengths and depths], scale and turn [deg]. */
         PhotoPlace: {
-            /** Scale */
             scale: number;
-            /** Turn Deg */
             turn_deg: number;
-            /** X */
             x: number;
-            /** Y */
             y: number;
         };
-        /** PieceOut */
         PieceOut: {
-            /** Count */
             count: number;
-            /** Thickness Mm */
             thickness_mm: number;
         };
-        /** PlaceOut */
         PlaceOut: {
-            /** Pinion Mm */
             pinion_mm: number;
-            /** Ring Mm */
             ring_mm: number;
         };
-        /**
-         * Plan
-         * @description Changes, whether they bring all into the limits, settings [deg, mm], score [deg], every case before and after, other ways.
-         */
+        /** @description Changes, whether they bring all into the limits, settings [deg, mm], score [deg], every case before and after, other ways. */
         Plan: {
-            /** After */
             after: components["schemas"]["CaseFigures"][];
-            /** Before */
             before: components["schemas"]["CaseFigures"][];
-            /** Changes */
             changes: components["schemas"]["Change"][];
-            /** Others */
             others: string[][];
-            /** Reasons */
             reasons: string[];
-            /** Score Deg */
             score_deg: number;
-            /** Settings */
             settings: {
                 [key: string]: number;
             };
-            /** Within */
             within: boolean;
         };
-        /** PreferencesIn */
+        /** @description Own units and theme; None leaves one as it is. */
         PreferencesIn: {
-            /** Length Unit */
-            length_unit?: ("thou" | "hundredths_mm" | "mm") | null;
-            /** Theme */
-            theme?: ("bay" | "pit") | null;
-            /** Torque Unit */
-            torque_unit?: ("nm" | "inlb") | null;
+            /** Format: uuid */
+            client_id?: string;
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @enum {string|null} */
+            theme?: "bay" | "pit" | null;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
         };
-        /** PreloadOut */
         PreloadOut: {
-            /**
-             * Method
-             * @enum {string}
-             */
+            /** @enum {string} */
             method: "crush_sleeve" | "spacer" | "outer_shims";
-            /** Nut Torque Least Nm */
             nut_torque_least_nm: number | null;
             sleeve: components["schemas"]["SleeveOut"] | null;
             spacer: components["schemas"]["SpacerOut"] | null;
-            /**
-             * Window Seal
-             * @enum {string}
-             */
+            /** @enum {string} */
             window_seal: "included" | "excluded";
             windows: components["schemas"]["WindowsOut"];
         };
-        /**
-         * PreviewOut
-         * @description Where the gears would stand if the patch were read so, [mm].
-         */
+        /** @description Where the gears would stand if the patch were read so, [mm]. */
         PreviewOut: {
-            /** Contradicts */
             contradicts: string | null;
-            /** Pinion Mm */
             pinion_mm: number;
-            /** Pinion Sd Mm */
             pinion_sd_mm: number;
-            /** Ring Mm */
             ring_mm: number;
-            /** Ring Sd Mm */
             ring_sd_mm: number;
-            /** Text */
             text: string;
         };
-        /** ProportionsOut */
         ProportionsOut: {
-            /** Face Mm */
             face_mm: number;
-            /** Heel Depth Mm */
             heel_depth_mm: number;
-            /** Toe Depth Mm */
             toe_depth_mm: number;
         };
-        /**
-         * ProposalOut
-         * @description A move; `typed_depth`, `typed_ring_side` and `typed_far_side` are what to send to carry it out.
-         */
+        /** @description A move; `typed_depth`, `typed_ring_side` and `typed_far_side` are what to send to carry it out. */
         ProposalOut: {
-            /** Depth */
             depth: components["schemas"]["PieceOut"][] | null;
-            /** Depth Changes */
             depth_changes: boolean;
-            /** Depth Shim Mm */
             depth_shim_mm: number;
             expected: components["schemas"]["ExpectedReadingsOut"];
-            /** Far Side */
             far_side: components["schemas"]["PieceOut"][] | null;
-            /** Far Side Mm */
             far_side_mm: number | null;
-            /** Far Side Notches */
             far_side_notches: number | null;
-            /** Far Side Notches Move */
             far_side_notches_move: number | null;
-            /**
-             * Kind
-             * @enum {string}
-             */
+            /** @enum {string} */
             kind: "best" | "smallest" | "depth_only" | "ring_only";
-            /** Odds Percent */
             odds_percent: number;
             place: components["schemas"]["PlaceOut"];
-            /** Preload Changes Mm */
             preload_changes_mm: number | null;
-            /** Ring Side */
             ring_side: components["schemas"]["PieceOut"][] | null;
-            /** Ring Side Mm */
             ring_side_mm: number | null;
-            /** Ring Side Notches */
             ring_side_notches: number | null;
-            /** Ring Side Notches Move */
             ring_side_notches_move: number | null;
-            /** Spacer Change Mm */
             spacer_change_mm: number | null;
-            /** Text */
             text: string;
-            /** Typed Depth */
             typed_depth: string;
-            /** Typed Far Side */
             typed_far_side: string;
-            /** Typed Ring Side */
             typed_ring_side: string;
         };
-        /** RangeOut */
         RangeOut: {
-            /** Greatest */
             greatest: number | null;
-            /** Least */
             least: number | null;
         };
-        /**
-         * RatioAnswer
-         * @description What came out; what needs a tyre is null until it can be read.
-         */
+        /** @description What came out; what needs a tyre is null until it can be read. */
         RatioAnswer: {
             change: components["schemas"]["ChangedGearing"] | null;
             chosen: components["schemas"]["Chosen"] | null;
             compared: components["schemas"]["Compared"] | null;
-            /** Speedometers */
             speedometers: components["schemas"]["Speedometer"][];
             tyre_now: components["schemas"]["Tyre"];
             tyre_planned: components["schemas"]["Tyre"];
         };
-        /**
-         * RatioInputs
-         * @description All of the desk: gearboxes and axles to choose among; `now` and `candidates` point into them.
-         */
+        /** @description All of the desk: gearboxes and axles to choose among; `now` and `candidates` point into them. */
         RatioInputs: {
-            /** Axles */
             axles: components["schemas"]["AxleOption"][];
-            /**
-             * Candidates
-             * @default []
-             */
+            /** @default [] */
             candidates: components["schemas"]["PairingIn"][];
             engine: components["schemas"]["Engine"];
-            /** Gearboxes */
             gearboxes: components["schemas"]["GearboxOption"][];
             /**
-             * Grades Pct
              * @default [
              *       5,
              *       10,
@@ -5261,114 +3426,93 @@ export interface components {
             use: components["schemas"]["Use"];
             weights: components["schemas"]["Weights"];
         };
-        /** RatioOut */
         RatioOut: {
-            /** Needs Carrier */
             needs_carrier: boolean;
-            /** Needs Thick Ring */
             needs_thick_ring: boolean;
-            /** Pinion Teeth */
             pinion_teeth: number;
-            /** Ratio */
             ratio: number;
-            /** Ring Teeth */
             ring_teeth: number;
         };
         /**
-         * Read
          * @description Slope against the frame and plan angle of every member [deg]; joint centres [mm: rearward, left, up]; unit axes of all members; the
          *     same as a vehicle; what was taken for granted.
          */
         Read: {
-            /** Axes */
             axes: number[][];
-            /** Members */
             members: number[][];
-            /** Notes */
             notes: string[];
-            /** Points Mm */
             points_mm: number[][];
             vehicle: components["schemas"]["Vehicle"];
         };
+        /** @description Begin a reading again that failed. */
+        ReadAgainIn: {
+            /** Format: uuid */
+            client_id: string;
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
         /**
-         * ReadMember
          * @description A member: its slope as the gauge shows it, and its plan angle [deg], or how far its axle end lies to the left [mm] over a distance
          *     along the vehicle [mm].
          */
         ReadMember: {
-            /** Left Mm */
             left_mm?: number | null;
-            /** Over Mm */
             over_mm?: number | null;
-            /** Plan Deg */
             plan_deg?: number | null;
             side: components["schemas"]["GaugeReading"];
         };
         /**
-         * ReadShaft
          * @description A shaft: joint centre to joint centre [mm], its reading (not needed with measured points), how far behind its front joint the centre
          *     bearing sits when it carries one [mm], clocking [deg].
          */
         ReadShaft: {
-            /** Bearing From Front Mm */
             bearing_from_front_mm?: number | null;
-            /**
-             * Clock Deg
-             * @default 0
-             */
+            /** @default 0 */
             clock_deg: number;
-            /** Length Mm */
             length_mm?: number | null;
             member?: components["schemas"]["ReadMember"] | null;
         };
-        /** ReadingIn */
         ReadingIn: {
-            /** Angle Deg */
             angle_deg: number;
-            /**
-             * Client Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             client_id: string;
-            /**
-             * Sure
-             * @default false
-             */
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @default false */
             sure: boolean;
-            /** Typed */
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
             typed: string;
+            /** Format: date-time */
+            written_at?: string | null;
         };
-        /** ReadingOut */
         ReadingOut: {
-            /** Angle Deg */
             angle_deg: number;
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /** By Name */
             by_name: string;
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
-            /**
-             * Standing
-             * @enum {string}
-             */
+            /** @enum {string} */
             standing: "under" | "inside" | "over" | "unjudged";
             struck: components["schemas"]["StruckOut"] | null;
-            /** Typed */
             typed: string;
-            /** Unit */
             unit: string;
-            /** Value Mm */
             value_mm: number;
         };
         /**
-         * ReadingsQuestion
          * @description A driveline as it was measured: output, shafts and pinion; joint centres [mm] when they were measured; how the frame lies (its rear
          *     end lower or higher); where the wheel axis and the mounts are; kinds of the joints; of a double Cardan the share of its angle that its
          *     front half takes [-].
@@ -5376,1500 +3520,1013 @@ export interface components {
         ReadingsQuestion: {
             axle?: components["schemas"]["AxlePlace"] | null;
             /**
-             * Chain
              * @default rear
              * @enum {string}
              */
             chain: "rear" | "front";
             frame?: components["schemas"]["GaugeReading"] | null;
-            /** Front Share */
             front_share?: number[] | null;
-            /** Joints */
             joints?: ("cardan" | "double_cardan" | "cv")[] | null;
             mount?: components["schemas"]["MountPlace"] | null;
             output: components["schemas"]["ReadMember"];
             pinion: components["schemas"]["ReadMember"];
-            /** Points Mm */
             points_mm?: number[][] | null;
-            /** Shafts */
             shafts: components["schemas"]["ReadShaft"][];
         };
-        /**
-         * Reason
-         * @description Why a verdict says what it says.
-         */
+        /** @description Why a verdict says what it says. */
         Reason: {
-            /** Code */
             code: string;
-            /** Field */
             field?: string | null;
-            /** Text */
             text: string;
         };
-        /**
-         * ReasonOut
-         * @description Why a verdict says what it says.
-         */
+        /** @description Why a verdict says what it says. */
         ReasonOut: {
-            /** Code */
             code: string;
-            /** Field */
             field?: string | null;
-            /** Text */
             text: string;
         };
         /**
-         * Recommended
          * @description Score [deg] at the optimum, as it is, and rounded to what a workshop can make; the settings [deg, mm]; which stand at a bound;
          *     with a shaft speed also the smallest plan of changes.
          */
         Recommended: {
-            /** At Bound */
             at_bound: string[];
             plan: components["schemas"]["Plan"] | null;
-            /** Rounded */
             rounded: {
                 [key: string]: number;
             };
-            /** Score Before Deg */
             score_before_deg: number;
-            /** Score Deg */
             score_deg: number;
-            /** Score Rounded Deg */
             score_rounded_deg: number;
-            /** Settings */
             settings: {
                 [key: string]: number;
             };
         };
-        /**
-         * RecordedAnswer
-         * @description Sources ranked by what they explain of the peaks; the lines to lay over the chart; the cheapest checks.
-         */
+        /** @description Sources ranked by what they explain of the peaks; the lines to lay over the chart; the cheapest checks. */
         RecordedAnswer: {
             chart: components["schemas"]["OrderChart"];
-            /** Inseparable */
             inseparable: string[][];
-            /** Lines */
             lines: components["schemas"]["LineOut"][];
-            /** Next Checks */
             next_checks: components["schemas"]["CheckAdvised"][];
-            /** Peaks */
             peaks: components["schemas"]["PeakOut"][];
-            /** Reason */
             reason: string;
-            /** Sources */
             sources: components["schemas"]["SourceOut"][];
-            /** Speed Scale */
             speed_scale: number;
-            /** Unknown */
             unknown: number;
         };
-        /**
-         * RecordedInputs
-         * @description A recording held against a drivetrain in a gear, with the checks made so far.
-         */
+        /** @description A recording held against a drivetrain in a gear, with the checks made so far. */
         RecordedInputs: {
             drivetrain: components["schemas"]["Drivetrain"];
-            /** Engine Rpm */
             engine_rpm?: number | null;
-            /** Gear Ratio */
             gear_ratio?: number | null;
-            /**
-             * Made
-             * @default []
-             */
+            /** @default [] */
             made: string[];
-            /**
-             * Recording
-             * Format: uuid
-             */
+            /** Format: uuid */
             recording: string;
         };
-        /** RecordingOut */
-        RecordingOut: {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** By Name */
-            by_name: string;
-            /** Error */
-            error: string;
-            /** From Kmh */
+        /** @description What goes beside a file: the road speed as it was told, where the file has none. */
+        RecordingIn: {
+            /** Format: uuid */
+            client_id: string;
+            /** @default  */
+            device: string;
             from_kmh: number;
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            to_kmh: number;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        RecordingOut: {
+            /** Format: date-time */
+            at: string;
+            by_name: string;
+            error: string;
+            from_kmh: number;
+            /** Format: uuid */
             id: string;
-            /** Name */
             name: string;
-            /** Notes */
             notes: string[];
-            /** Share Read */
             share_read: number;
-            /** Size Bytes */
             size_bytes: number;
-            /**
-             * Source
-             * @enum {string}
-             */
+            /** @enum {string} */
             source: "file" | "simulated";
-            /**
-             * State
-             * @enum {string}
-             */
+            /** @enum {string} */
             state: "queued" | "reading" | "done" | "failed";
-            /** To Kmh */
             to_kmh: number;
         };
-        /** RecordingWholeOut */
         RecordingWholeOut: {
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /** By Name */
             by_name: string;
             chart: components["schemas"]["OrderChart"] | null;
-            /** Error */
             error: string;
-            /** From Kmh */
             from_kmh: number;
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
-            /** Name */
             name: string;
-            /** Notes */
             notes: string[];
-            /** Share Read */
             share_read: number;
-            /** Size Bytes */
             size_bytes: number;
-            /**
-             * Source
-             * @enum {string}
-             */
+            /** @enum {string} */
             source: "file" | "simulated";
-            /**
-             * State
-             * @enum {string}
-             */
+            /** @enum {string} */
             state: "queued" | "reading" | "done" | "failed";
-            /** To Kmh */
             to_kmh: number;
         };
-        /**
-         * RemedyIn
-         * @description What may be changed, and the other driveline of the transfer case.
-         */
+        /** @description What may be changed, and the other driveline of the transfer case. */
         RemedyIn: {
             free: components["schemas"]["Free"];
             front?: components["schemas"]["DrivelineInputs"] | null;
             inputs: components["schemas"]["DrivelineInputs"];
             /**
-             * Objective
              * @default rms
              * @enum {string}
              */
             objective: "rms" | "max";
         };
-        /** RemedyOut */
         RemedyOut: {
             recommended: components["schemas"]["Recommended"];
         };
-        /** ResultIn */
         ResultIn: {
-            /**
-             * Client Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             client_id: string;
+            /** @default  */
+            device: string;
             inputs: components["schemas"]["RatioInputs"];
-            /** Title */
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
             title: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
         };
-        /** ResultOut */
         ResultOut: {
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /** By Name */
             by_name: string;
-            /** Engine Version */
             engine_version: string;
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
-            /** Is Current */
             is_current: boolean;
-            /** Links */
             links: string[];
-            /** Title */
             title: string;
         };
-        /** ResultWholeOut */
         ResultWholeOut: {
             answer: components["schemas"]["RatioAnswer"];
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /** By Name */
             by_name: string;
-            /** Engine Version */
             engine_version: string;
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
             inputs: components["schemas"]["RatioInputs"];
-            /** Is Current */
             is_current: boolean;
-            /** Links */
             links: string[];
-            /** Title */
             title: string;
         };
-        /**
-         * RowWrongOut
-         * @description A row that cannot be taken: its line in the file, the column, and why.
-         */
+        /** @description A row that cannot be taken: its line in the file, the column, and why. */
         RowWrongOut: {
-            /** Column */
             column: string;
-            /** Line */
             line: number;
-            /** Text */
             text: string;
         };
-        /**
-         * RunIn
-         * @description A run of the simulated recorder.
-         */
+        /** @description The rule that work is signed off by, who set it, and when; no time for the one it was installed with. */
+        RuleOut: {
+            /** Format: date-time */
+            at: string | null;
+            by_name: string;
+            foreman_signs: boolean;
+            reason: string;
+        };
+        /** @description A run of the simulated recorder. */
         RunIn: {
             drivetrain: components["schemas"]["Drivetrain"];
-            /** Faults */
             faults: ("tyre_balance" | "oval_tyre" | "prop_balance" | "joint_angles" | "gear_whine" | "weak_cylinder" | "engine_mount" | "nothing")[];
-            /**
-             * From Kmh
-             * @default 60
-             */
+            /** @default 60 */
             from_kmh: number;
-            /**
-             * Gear Ratio
-             * @default 1
-             */
+            /** @default 1 */
             gear_ratio: number;
-            /**
-             * Rate Hz
-             * @default 200
-             */
+            /** @default 200 */
             rate_hz: number;
-            /**
-             * Seconds
-             * @default 60
-             */
+            /** @default 60 */
             seconds: number;
-            /**
-             * Speed Error
-             * @default 0
-             */
+            /** @default 0 */
             speed_error: number;
-            /**
-             * To Kmh
-             * @default 110
-             */
+            /** @default 110 */
             to_kmh: number;
         };
-        /**
-         * SaidOut
-         * @description What was said of a trial before it was read; `landed` is what then happened, null while it is not known.
-         */
+        /** @description What was said of a trial before it was read; `landed` is what then happened, null while it is not known. */
         SaidOut: {
-            /** Backlash Mm */
             backlash_mm: number;
-            /** Backlash Sd Mm */
             backlash_sd_mm: number;
             coast: components["schemas"]["MiddleOut"];
             drive: components["schemas"]["MiddleOut"];
-            /** Landed */
             landed: boolean | null;
-            /** Odds Percent */
             odds_percent: number;
-            /** Pinion Mm */
             pinion_mm: number;
-            /** Ring Mm */
             ring_mm: number;
         };
-        /**
-         * Setting
-         * @description One setting of the driveline: at ride height in full, and at every place of the axle.
-         */
+        /** @description One setting of the driveline: at ride height in full, and at every place of the axle. */
         Setting: {
             analysed: components["schemas"]["Analysed"];
-            /** Cases */
             cases: components["schemas"]["CaseOut"][];
             slip: components["schemas"]["Slip"] | null;
             travel: components["schemas"]["Travel"] | null;
         };
-        /**
-         * SettingsIn
-         * @description A remedy that is tried: wedge [deg], shims [mm], clocking of every shaft [deg].
-         */
+        /** @description A remedy that is tried: wedge [deg], shims [mm], clocking of every shaft [deg]. */
         SettingsIn: {
-            /** Clock Deg */
             clock_deg?: number[] | null;
-            /**
-             * Mount Mm
-             * @default 0
-             */
+            /** @default 0 */
             mount_mm: number;
-            /**
-             * Shim Mm
-             * @default 0
-             */
+            /** @default 0 */
             shim_mm: number;
-            /**
-             * Wedge Deg
-             * @default 0
-             */
+            /** @default 0 */
             wedge_deg: number;
         };
         /**
-         * Shaft
          * @description First bending speed, the same with shear and rotary inertia, and the speed allowed [rpm]; mass [kg], inertia [kg m^2]; torque at
          *     yield and at which a thin wall would buckle [Nm], twist [deg per kNm]; with tyre and ratio the road speed allowed [km/h] and the
          *     mass that its inertia is worth at the wheel [kg]; whether it stands `rpm`; the material's note.
          */
         Shaft: {
-            /** Allowed Rpm */
             allowed_rpm: number;
-            /** Critical Rpm */
             critical_rpm: number;
-            /** Critical With Shear Rpm */
             critical_with_shear_rpm: number;
-            /** Equivalent Mass Kg */
             equivalent_mass_kg: number | null;
-            /** Inertia Kgm2 */
             inertia_kgm2: number;
-            /** Mass Kg */
             mass_kg: number;
-            /** Material Note */
             material_note: string;
-            /** Max Speed Kmh */
             max_speed_kmh: number | null;
-            /** Reasons */
             reasons: components["schemas"]["Reason"][];
-            /** Torque Buckling Nm */
             torque_buckling_nm: number;
-            /** Torque Yield Nm */
             torque_yield_nm: number;
-            /** Twist Deg Per Knm */
             twist_deg_per_knm: number;
-            /**
-             * Verdict
-             * @enum {string}
-             */
+            /** @enum {string} */
             verdict: "in" | "edge" | "out" | "unknown";
         };
-        /**
-         * SharedOut
-         * @description What a link shows: the result, the vehicle in words and the shop's name; nothing else of the job.
-         */
+        /** @description What a link shows: the result, the vehicle in words and the shop's name; nothing else of the job. */
         SharedOut: {
             answer: components["schemas"]["RatioAnswer"];
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /**
-             * Expires At
-             * Format: date-time
-             */
+            /** Format: date-time */
             expires_at: string;
             inputs: components["schemas"]["RatioInputs"];
-            /** Shop Name */
             shop_name: string;
-            /** Title */
             title: string;
-            /** Vehicle */
             vehicle: string;
         };
-        /**
-         * SheetOut
-         * @description `cannot_sign` says what keeps this person from signing; null when nothing does.
-         */
+        /** @description Go over to another revision of the sheet, with a reason. */
+        SheetAdoptIn: {
+            /** Format: uuid */
+            client_id: string;
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            reason: string;
+            revision: number;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            version: number;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        /** @description `cannot_sign` says what keeps this person from signing; null when nothing does. */
         SheetOut: {
-            /** Cannot Sign */
             cannot_sign: string | null;
-            /**
-             * Job Id
-             * Format: uuid
-             */
+            imported_note: string;
+            /** Format: uuid */
             job_id: string;
-            /** Job Number */
             job_number: number;
-            /** Sign Offs */
             sign_offs: components["schemas"]["SignOffOut"][];
-            /** Signed */
             signed: boolean;
-            /** Vehicle */
+            title: string;
             vehicle: string;
+            /** Format: uuid */
+            work_id: string;
         };
-        /** ShimCountIn */
+        /** @description A revision of a spec sheet; `changes` says what is another than in the one that the work is judged by. */
+        SheetRevisionOut: {
+            /** Format: date-time */
+            at: string;
+            by_name: string;
+            changes: string[];
+            number: number;
+            reason: string;
+        };
+        /** @description How many lie there; `version` is that of the row as it was read, 0 for a thickness that has no row. */
         ShimCountIn: {
-            /** Count */
+            /** Format: uuid */
+            client_id?: string;
             count: number;
-            /**
-             * Place
-             * @enum {string}
-             */
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @enum {string} */
             place: "side" | "depth" | "spacer";
-            /** Thickness Mm */
             thickness_mm: number;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            version: number;
+            /** Format: date-time */
+            written_at?: string | null;
         };
-        /** ShimRowOut */
+        /** @description Why a drawer holds what it holds: `change` came or went, `count` lay there afterwards. */
+        ShimMoveOut: {
+            /** Format: date-time */
+            at: string;
+            by_name: string;
+            change: number;
+            count: number;
+            /** @enum {string} */
+            why: "counted" | "taken" | "returned";
+        };
+        /** @description `version` counts what came and went; a count is sent with the version it was read at. */
         ShimRowOut: {
-            /** Count */
             count: number;
-            /**
-             * Place
-             * @enum {string}
-             */
+            /** @enum {string} */
             place: "side" | "depth" | "spacer";
-            /** Thickness Mm */
             thickness_mm: number;
+            version: number;
         };
-        /** ShopIn */
         ShopIn: {
-            /** Foreman Signs */
+            /** Format: uuid */
+            client_id?: string;
+            /** @default  */
+            device: string;
             foreman_signs: boolean;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @default  */
+            reason: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
         };
-        /** ShopOut */
         ShopOut: {
-            /** Foreman Signs */
             foreman_signs: boolean;
-            /** Is Demo */
             is_demo: boolean;
-            /** Name */
             name: string;
+            rule: components["schemas"]["RuleOut"];
         };
-        /** SignInIn */
         SignInIn: {
-            /** Password */
             password: string;
-            /** Username */
             username: string;
         };
-        /** SignOffIn */
         SignOffIn: {
-            /**
-             * Client Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             client_id: string;
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
         };
-        /** SignOffOut */
+        /** @description `origin` file: the file said so, and nobody signed it here. */
         SignOffOut: {
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /** By Name */
             by_name: string;
-            /** Statement */
+            document: components["schemas"]["DocumentOut"] | null;
+            /** Format: uuid */
+            id: string;
+            /** @enum {string} */
+            origin: "here" | "file";
             statement: string;
-            /** Withdrawn Reason */
             withdrawn_reason: string | null;
         };
-        /**
-         * SimulateIn
-         * @description The same, with the id of the write.
-         */
+        /** @description The same, with the id of the write. */
         SimulateIn: {
-            /**
-             * Client Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             client_id: string;
+            /** @default  */
+            device: string;
             drivetrain: components["schemas"]["Drivetrain"];
-            /** Faults */
             faults: ("tyre_balance" | "oval_tyre" | "prop_balance" | "joint_angles" | "gear_whine" | "weak_cylinder" | "engine_mount" | "nothing")[];
-            /**
-             * From Kmh
-             * @default 60
-             */
+            /** @default 60 */
             from_kmh: number;
-            /**
-             * Gear Ratio
-             * @default 1
-             */
+            /** @default 1 */
             gear_ratio: number;
-            /**
-             * Rate Hz
-             * @default 200
-             */
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @default 200 */
             rate_hz: number;
-            /**
-             * Seconds
-             * @default 60
-             */
+            /** @default 60 */
             seconds: number;
-            /**
-             * Speed Error
-             * @default 0
-             */
+            /** @default 0 */
             speed_error: number;
-            /**
-             * To Kmh
-             * @default 110
-             */
+            /** @default 110 */
             to_kmh: number;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
         };
-        /** SleeveAnswerOut */
         SleeveAnswerOut: {
-            /** Next Step Deg */
             next_step_deg: number;
-            /** Nut Turn To Go Deg */
             nut_turn_to_go_deg: number | null;
-            /** Reasons */
             reasons: components["schemas"]["ReasonOut"][];
-            /**
-             * State
-             * @enum {string}
-             */
+            /** @enum {string} */
             state: "slack" | "closing" | "in" | "past";
         };
-        /** SleeveOut */
         SleeveOut: {
             answer: components["schemas"]["SleeveAnswerOut"] | null;
-            /** Number */
             number: number;
-            /** Steps */
             steps: components["schemas"]["SleeveStepOut"][];
-            /** Taken Back */
             taken_back: components["schemas"]["TakenBackOut"][];
-            /** Used Up */
             used_up: number;
+            wrong: string;
         };
-        /** SleeveStepIn */
         SleeveStepIn: {
-            /**
-             * Client Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             client_id: string;
-            /** Nut Torque Nm */
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
             nut_torque_nm?: number | null;
-            /** Nut Turn Deg */
             nut_turn_deg: number;
-            /** Sleeve */
+            /** @default  */
+            person: string;
             sleeve: number;
-            /** Typed */
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
             typed: string;
+            /** Format: date-time */
+            written_at?: string | null;
         };
-        /** SleeveStepOut */
         SleeveStepOut: {
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /** By Name */
             by_name: string;
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
-            /** Nut Torque Nm */
             nut_torque_nm: number | null;
-            /** Nut Turn Deg */
             nut_turn_deg: number;
-            /** Rotating Torque Nm */
             rotating_torque_nm: number;
-            /** Typed */
             typed: string;
-            /** Unit */
             unit: string;
         };
         /**
-         * Slip
          * @description Engagement at the longest and what is required; clearance at the shortest; what would be needed at ride; whole travel; by how much
          *     a longer (+) shaft puts the engagement right, or a shorter (-) one the room, [mm]; whether one length serves both; the verdict.
          */
         Slip: {
-            /** Clearance Ok */
             clearance_ok: boolean;
-            /** Clearance Shortest Mm */
             clearance_shortest_mm: number;
-            /** Collapse Ride Needed Mm */
             collapse_ride_needed_mm: number;
-            /** Engaged Longest Mm */
             engaged_longest_mm: number;
-            /** Engaged Ok */
             engaged_ok: boolean;
-            /** Engaged Required Mm */
             engaged_required_mm: number;
-            /** Engaged Ride Needed Mm */
             engaged_ride_needed_mm: number;
-            /** Lengthen Shaft By Mm */
             lengthen_shaft_by_mm: number;
-            /** One Length Serves */
             one_length_serves: boolean;
-            /** Reasons */
             reasons: components["schemas"]["Reason"][];
-            /** Slip Travel Mm */
             slip_travel_mm: number;
-            /**
-             * Verdict
-             * @enum {string}
-             */
+            /** @enum {string} */
             verdict: "in" | "edge" | "out" | "unknown";
         };
-        /** SlipIn */
         SlipIn: {
-            /** Collapse Ride Mm */
             collapse_ride_mm: number;
-            /** Engaged Ride Mm */
             engaged_ride_mm: number;
-            /** Spline Diameter Mm */
             spline_diameter_mm: number;
         };
-        /**
-         * SlopeOut
-         * @description How the gear set answers: plunger backlash per ring move, and what was estimated to know it.
-         */
+        /** @description How the gear set answers: plunger backlash per ring move, and what was estimated to know it. */
         SlopeOut: {
-            /** Backlash Per Ring Move */
             backlash_per_ring_move: number;
-            /** Estimated */
             estimated: string[];
-            /** Plunger Per Arc */
             plunger_per_arc: number;
-            /** Ratio */
             ratio: number;
-            /** Ring Teeth */
             ring_teeth: number;
         };
-        /** SourceOut */
         SourceOut: {
-            /** Name */
             name: string;
-            /** Reason */
             reason: string;
-            /** Share */
             share: number;
-            /** Word */
             word: string;
-            /** Words */
             words: string;
         };
-        /** SpacerAnswerOut */
         SpacerAnswerOut: {
             pick: components["schemas"]["SpacerPickOut"] | null;
-            /** Reasons */
             reasons: components["schemas"]["ReasonOut"][];
-            /** Stack Mm */
             stack_mm: number;
-            /**
-             * Step
-             * @enum {string}
-             */
+            /** @enum {string} */
             step: "first" | "from_end_play" | "from_torque";
         };
-        /** SpacerOut */
         SpacerOut: {
             answer: components["schemas"]["SpacerAnswerOut"] | null;
-            /** Inside */
             inside: boolean;
-            /** Target Nm */
             target_nm: number | null;
-            /** Tries */
             tries: components["schemas"]["SpacerTryOut"][];
         };
-        /** SpacerPickOut */
         SpacerPickOut: {
-            /** Pieces */
             pieces: components["schemas"]["PieceOut"][];
-            /** Total Mm */
             total_mm: number;
         };
-        /** SpacerTryIn */
         SpacerTryIn: {
-            /**
-             * Client Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             client_id: string;
-            /**
-             * End Play
-             * @default
-             */
+            /** @default  */
+            device: string;
+            /** @default  */
             end_play: string;
-            /** Stack */
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
             stack: string;
-            /**
-             * Torque
-             * @default
-             */
+            /** @default  */
             torque: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
         };
-        /** SpacerTryOut */
         SpacerTryOut: {
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /** By Name */
             by_name: string;
-            /** End Play Mm */
             end_play_mm: number | null;
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
-            /** Pieces */
             pieces: components["schemas"]["PieceOut"][];
-            /** Rotating Torque Nm */
             rotating_torque_nm: number | null;
-            /** Stack Mm */
             stack_mm: number;
         };
-        /**
-         * SpeedIn
-         * @description Shaft speed: typed, or from a road speed with tyre and all reduction behind the shaft.
-         */
+        /** @description Shaft speed: typed, or from a road speed with tyre and all reduction behind the shaft. */
         SpeedIn: {
-            /** Circumference M */
             circumference_m?: number | null;
-            /** Ratio */
             ratio?: number | null;
-            /** Rpm */
             rpm?: number | null;
-            /** Speed Kmh */
             speed_kmh?: number | null;
         };
-        /**
-         * Speedometer
-         * @description True speed [km/h], shown over true [-], what the pulses must be multiplied by to show the truth [-], and driven gears to fit.
-         */
+        /** @description True speed [km/h], shown over true [-], what the pulses must be multiplied by to show the truth [-], and driven gears to fit. */
         Speedometer: {
-            /** Driven Gears */
             driven_gears: components["schemas"]["DrivenGear"][];
-            /** Pulse Factor */
             pulse_factor: number;
-            /** Reasons */
             reasons: components["schemas"]["Reason"][];
-            /** Shown Over True */
             shown_over_true: number;
-            /** True Kmh */
             true_kmh: number;
         };
-        /** SpeedometerIn */
         SpeedometerIn: {
-            /** Driven Teeth */
             driven_teeth?: number | null;
-            /**
-             * Factor Before
-             * @default 1
-             */
+            /** @default 1 */
             factor_before: number;
             /**
-             * Source
              * @default prop
              * @enum {string}
              */
             source: "prop" | "wheel";
         };
-        /**
-         * StartOut
-         * @description `asked` is false while it is only assumed; `ring_on` is the vehicle's side that the ring's back looks to.
-         */
+        /** @description `asked` is false while it is only assumed; `ring_on` is the vehicle's side that the ring's back looks to. */
         StartOut: {
             as_found: components["schemas"]["FoundOut"] | null;
-            /** Asked */
             asked: boolean;
-            /**
-             * Drive Flank
-             * @enum {string}
-             */
+            /** @enum {string} */
             drive_flank: "convex" | "concave";
-            /**
-             * Ring On
-             * @enum {string}
-             */
+            places: number;
+            /** @enum {string} */
             ring_on: "" | "left" | "right";
-            /**
-             * Set State
-             * @enum {string}
-             */
+            /** @enum {string} */
             set_state: "new" | "used";
         };
         /**
-         * State
          * @description Joint angles, plane angles, slopes of output and pinion, equivalent angle [deg]; shaft lengths and joint centres [mm]; unit axes
          *     of all members (rearward, left, up).
          */
         State: {
-            /** Axes */
             axes: number[][];
-            /** B Eq Deg */
             b_eq_deg: number;
-            /** Joint Angle Deg */
             joint_angle_deg: number[];
-            /** Last Shaft Mm */
             last_shaft_mm: number;
-            /** Output Side Deg */
             output_side_deg: number;
-            /** Pinion Joint Mm */
             pinion_joint_mm: number[];
-            /** Pinion Side Deg */
             pinion_side_deg: number;
-            /** Plane Angle Deg */
             plane_angle_deg: number[];
-            /** Points Mm */
             points_mm: number[][];
-            /** Shaft Length Mm */
             shaft_length_mm: number[];
         };
-        /** StationIn */
+        /** @description `version` is the station's as it was read. */
         StationIn: {
-            /**
-             * Note
-             * @default
-             */
+            /** Format: uuid */
+            client_id?: string;
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
             note: string;
-            /**
-             * State
-             * @enum {string}
-             */
+            /** @default  */
+            person: string;
+            /** @enum {string} */
             state: "not_looked_at" | "in_work" | "good" | "fault";
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            version: number;
+            /** Format: date-time */
+            written_at?: string | null;
         };
-        /** StationOut */
         StationOut: {
-            /** Label */
+            history: components["schemas"]["StationSaidOut"][];
             label: string;
-            /** Note */
             note: string;
-            /**
-             * Place
-             * @enum {string}
-             */
+            /** @enum {string} */
             place: "engine" | "gearbox" | "transfer_case" | "front_shaft" | "rear_shaft" | "front_axle" | "rear_axle";
-            /**
-             * State
-             * @enum {string}
-             */
+            /** @enum {string} */
             state: "not_looked_at" | "in_work" | "good" | "fault";
-            /** Under Work */
             under_work: boolean;
-            /** Word */
+            version: number;
             word: string;
         };
-        /** StepBackIn */
-        StepBackIn: {
-            /**
-             * Client Id
-             * Format: uuid
-             */
-            client_id: string;
-            /** Reason */
-            reason: string;
+        /** @description What was said of a part before. */
+        StationSaidOut: {
+            /** Format: date-time */
+            at: string;
+            by_name: string;
+            note: string;
+            word: string;
         };
-        /** StepOut */
+        StepBackIn: {
+            /** Format: uuid */
+            client_id: string;
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            reason: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
         StepOut: {
-            /** At */
+            /** Format: date-time */
             at: string | null;
-            /** Bench Missing */
-            bench_missing: string | null;
-            /** By Name */
             by_name: string | null;
-            /** Caution */
             caution: string;
-            /**
-             * Check
-             * @enum {string}
-             */
+            /** @enum {string} */
             check: "confirm" | "bolts" | "gear_set" | "bench_backlash" | "bench_pattern" | "bench_final" | "torque" | "litres" | "odometer" | "spread";
-            /** Code */
             code: string;
-            /** Due */
             due: string | null;
-            /** Entered */
             entered: string;
-            /** Group */
             group: string;
-            /** Held By */
             held_by: string | null;
-            /** Hold */
             hold: boolean;
-            /** Is Next */
             is_next: boolean;
             limit: components["schemas"]["LimitOut"] | null;
-            /** Note */
+            missing: string | null;
             note: string;
-            /**
-             * State
-             * @enum {string}
-             */
+            /** @enum {string} */
             state: "passed" | "open" | "shut";
-            /** Title */
             title: string;
-            /** Why */
             why: string;
         };
-        /** StepPassIn */
         StepPassIn: {
-            /**
-             * Client Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             client_id: string;
-            /**
-             * Note
-             * @default
-             */
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
             note: string;
-            /**
-             * Typed
-             * @default
-             */
+            /** @default  */
+            person: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** @default  */
             typed: string;
+            /** Format: date-time */
+            written_at?: string | null;
         };
-        /** StrikeOutIn */
         StrikeOutIn: {
-            /**
-             * Client Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             client_id: string;
-            /** Reason */
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
             reason: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
         };
-        /** StruckOut */
         StruckOut: {
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /** By Name */
             by_name: string;
-            /** Reason */
             reason: string;
         };
-        /**
-         * SupportedSpeed
-         * @description First bending speed and the speed allowed [rpm]; whether the shaft stands `rpm`.
-         */
+        /** @description First bending speed and the speed allowed [rpm]; whether the shaft stands `rpm`. */
         SupportedSpeed: {
-            /** Allowed Rpm */
             allowed_rpm: number;
-            /** Critical Rpm */
             critical_rpm: number;
-            /** Reasons */
             reasons: components["schemas"]["Reason"][];
-            /**
-             * Verdict
-             * @enum {string}
-             */
+            /** @enum {string} */
             verdict: "in" | "edge" | "out" | "unknown";
         };
-        /**
-         * Suspect
-         * @description A source: name and words, frequency at the first drive [Hz, null when it did not turn], probability, in a word, and why.
-         */
+        /** @description A source: name and words, frequency at the first drive [Hz, null when it did not turn], probability, in a word, and why. */
         Suspect: {
-            /** Hz */
             hz: number | null;
-            /** Name */
             name: string;
-            /** Probability */
             probability: number;
-            /** Reasons */
             reasons: string[];
-            /** Word */
             word: string;
-            /** Words */
             words: string;
         };
-        /** TakenBackOut */
         TakenBackOut: {
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /** By Name */
             by_name: string;
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
-            /** Nut Torque Nm */
             nut_torque_nm: number | null;
-            /** Nut Turn Deg */
             nut_turn_deg: number;
-            /** Reason */
             reason: string;
-            /** Rotating Torque Nm */
             rotating_torque_nm: number;
-            /** Typed */
             typed: string;
-            /** Unit */
             unit: string;
         };
-        /**
-         * Term
-         * @description One term: what it comes to, what was asked, its score from 0 to 1 and its weight, and the sentence for it.
-         */
+        /** @description One term: what it comes to, what was asked, its score from 0 to 1 and its weight, and the sentence for it. */
         Term: {
-            /**
-             * Name
-             * @enum {string}
-             */
+            /** @enum {string} */
             name: "cruise" | "hold" | "start" | "crawl" | "upshift" | "top_speed" | "pinion" | "parts";
-            /** Score */
             score: number;
-            /** Text */
             text: string;
-            /** Unit */
             unit: string;
-            /** Value */
             value: number | null;
-            /** Weight */
             weight: number;
         };
-        /**
-         * TorqueIn
-         * @description A torque as typed; with a radius, the force on a string or lever there. Empty drag: not known.
-         */
+        /** @description A torque as typed; with a radius, the force on a string or lever there. Empty drag: not known. */
         TorqueIn: {
-            /**
-             * Bearings
-             * @enum {string}
-             */
+            /** @enum {string} */
             bearings: "new" | "used" | "mixed";
-            /**
-             * Client Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             client_id: string;
-            /**
-             * Radius
-             * @default
-             */
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @default  */
             radius: string;
-            /**
-             * Seal
-             * @enum {string}
-             */
+            /** @enum {string} */
             seal: "fitted" | "absent";
-            /**
-             * Seal Drag
-             * @default
-             */
+            /** @default  */
             seal_drag: string;
-            /** Typed */
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
             typed: string;
-            /**
-             * What
-             * @enum {string}
-             */
+            /** @enum {string} */
             what: "pinion" | "total";
+            /** Format: date-time */
+            written_at?: string | null;
         };
-        /** TorqueOut */
         TorqueOut: {
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /**
-             * Bearings
-             * @enum {string}
-             */
+            /** @enum {string} */
             bearings: "new" | "used" | "mixed";
-            /** By Name */
             by_name: string;
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
-            /** Radius Mm */
             radius_mm: number | null;
-            /** Reasons */
             reasons: components["schemas"]["ReasonOut"][];
-            /**
-             * Seal
-             * @enum {string}
-             */
+            /** @enum {string} */
             seal: "fitted" | "absent";
-            /** Seal Drag Nm */
             seal_drag_nm: number | null;
-            /** Typed */
             typed: string;
-            /** Unit */
             unit: string;
-            /** Value Nm */
             value_nm: number;
-            /**
-             * Verdict
-             * @enum {string}
-             */
+            /** @enum {string} */
             verdict: "in" | "edge" | "out" | "unknown";
         };
-        /**
-         * TorquePoint
-         * @description Torque at full throttle [Nm] at an engine speed [rpm].
-         */
+        /** @description Torque at full throttle [Nm] at an engine speed [rpm]. */
         TorquePoint: {
-            /** Rpm */
             rpm: number;
-            /** Torque Nm */
             torque_nm: number;
         };
-        /** TransferCaseOut */
         TransferCaseOut: {
-            /** Code */
             code: string;
-            /** High */
             high: number;
-            /** Is Sample */
             is_sample: boolean;
-            /** Low */
             low: number | null;
-            /** Maker */
             maker: string;
-            /** Name */
             name: string;
         };
         /**
-         * Travel
          * @description Length of the slip shaft at ride, at its shortest and longest, fully down and fully up [mm], and where the extremes lie [mm];
          *     how far it is pushed in and drawn out from ride [mm]; largest angle of every joint and largest equivalent angle [deg]; the sweep.
          */
         Travel: {
-            /** B Eq Max Deg */
             b_eq_max_deg: number;
-            /** Joint Max At Mm */
             joint_max_at_mm: number[];
-            /** Joint Max Deg */
             joint_max_deg: number[];
-            /** Length Bump Mm */
             length_bump_mm: number;
-            /** Length Droop Mm */
             length_droop_mm: number;
-            /** Length Max Mm */
             length_max_mm: number;
-            /** Length Min Mm */
             length_min_mm: number;
-            /** Length Ride Mm */
             length_ride_mm: number;
-            /** Longest At Mm */
             longest_at_mm: number;
-            /** Plunge In Mm */
             plunge_in_mm: number;
-            /** Plunge Out Mm */
             plunge_out_mm: number;
-            /** Shortest At Mm */
             shortest_at_mm: number;
-            /** Sweep */
             sweep: components["schemas"]["TravelPoint"][];
         };
         /**
-         * TravelIn
          * @description How the axle moves: droop and bump [mm], pivot from the wheel axis [mm: ahead of it along the vehicle, above it], share of the arm's
          *     turn that the axle makes, wind-up on drive and on overrun [deg], shaft speed at full bump and droop against that at ride.
          */
         TravelIn: {
-            /**
-             * Bump Mm
-             * @default 70
-             */
+            /** @default 70 */
             bump_mm: number;
-            /**
-             * Drive Wrap Deg
-             * @default 0
-             */
+            /** @default 0 */
             drive_wrap_deg: number;
-            /**
-             * Droop Mm
-             * @default -80
-             */
+            /** @default -80 */
             droop_mm: number;
-            /**
-             * Extreme Share
-             * @default 0.6
-             */
+            /** @default 0.6 */
             extreme_share: number;
-            /**
-             * Overrun Wrap Deg
-             * @default 0
-             */
+            /** @default 0 */
             overrun_wrap_deg: number;
-            /**
-             * Pitch Ratio
-             * @default 0.5
-             */
+            /** @default 0.5 */
             pitch_ratio: number;
-            /**
-             * Pivot Above Mm
-             * @default 0
-             */
+            /** @default 0 */
             pivot_above_mm: number;
-            /** Pivot Ahead Mm */
             pivot_ahead_mm?: number | null;
         };
-        /**
-         * TravelPoint
-         * @description One height of the axle [mm]: length of the slip shaft [mm], joint angles and equivalent angle [deg].
-         */
+        /** @description One height of the axle [mm]: length of the slip shaft [mm], joint angles and equivalent angle [deg]. */
         TravelPoint: {
-            /** B Eq Deg */
             b_eq_deg: number;
-            /** Dz Mm */
             dz_mm: number;
-            /** Joint Angle Deg */
             joint_angle_deg: number[];
-            /** Length Mm */
             length_mm: number;
         };
-        /**
-         * TrialIn
-         * @description Typed stacks such as "0.60 + 0.50 mm", or adjuster positions in notches from the first trial. No depth: it stayed.
-         */
+        /** @description Typed stacks such as "0.60 + 0.50 mm", or adjuster positions in notches from the first trial. No depth: it stayed. */
         TrialIn: {
-            /** After */
             after: number;
-            /** Bearing Offset */
             bearing_offset?: string | null;
             /**
-             * Bearings
              * @default final
              * @enum {string}
              */
             bearings: "final" | "set_up";
-            /**
-             * Client Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             client_id: string;
-            /** Depth */
             depth?: string | null;
-            /** Far Side */
+            /** @default  */
+            device: string;
             far_side?: string | null;
-            /** Far Side Notches */
             far_side_notches?: number | null;
-            /**
-             * From Drawer
-             * @default false
-             */
+            /** @default false */
             from_drawer: boolean;
-            /**
-             * Is Final
-             * @default false
-             */
+            /** @default false */
             is_final: boolean;
-            /**
-             * Note
-             * @default
-             */
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
             note: string;
+            /** @default  */
+            person: string;
             /**
-             * Preload Part
              * @default nothing
              * @enum {string}
              */
             preload_part: "nothing" | "sleeve" | "spacer" | "outer_shims";
-            /** Ring Side */
             ring_side?: string | null;
-            /** Ring Side Notches */
             ring_side_notches?: number | null;
-            /** Spacer */
             spacer?: string | null;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
         };
-        /** TrialOut */
         TrialOut: {
             assessment: components["schemas"]["AssessmentOut"] | null;
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /**
-             * Bearings
-             * @enum {string}
-             */
+            bearing_offset_mm: number | null;
+            /** @enum {string} */
             bearings: "final" | "set_up";
-            /** By Name */
             by_name: string;
             coast: components["schemas"]["PatternOut"] | null;
-            conditions: components["schemas"]["WhoOut"] | null;
-            /** Counts */
+            conditions: components["schemas"]["ConfirmedOut"] | null;
             counts: boolean;
-            /** Depth */
             depth: components["schemas"]["PieceOut"][] | null;
-            /** Depth Shim Mm */
             depth_shim_mm: number | null;
             drive: components["schemas"]["PatternOut"] | null;
             expected: components["schemas"]["SaidOut"] | null;
-            /** Expected Backlash Mm */
             expected_backlash_mm: number | null;
-            /** Far Side */
             far_side: components["schemas"]["PieceOut"][] | null;
-            /** Far Side Mm */
             far_side_mm: number | null;
-            /** Far Side Notches */
             far_side_notches: number | null;
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
-            /** Is Final */
             is_final: boolean;
             measured_depth: components["schemas"]["DepthOut"] | null;
-            /** Note */
             note: string;
-            /** Number */
             number: number;
-            /** Pattern Reasons */
             pattern_reasons: components["schemas"]["ReasonOut"][];
-            /**
-             * Pattern Verdict
-             * @enum {string}
-             */
+            /** @enum {string} */
             pattern_verdict: "in" | "edge" | "out" | "unknown";
             pinion_torque: components["schemas"]["TorqueOut"] | null;
-            /**
-             * Preload Part
-             * @enum {string}
-             */
+            /** @enum {string} */
             preload_part: "nothing" | "sleeve" | "spacer" | "outer_shims";
-            /** Preload Part Label */
             preload_part_label: string;
-            /** Readings */
             readings: components["schemas"]["ReadingOut"][];
-            /** Ring Move Mm */
             ring_move_mm: number | null;
-            /** Ring Side */
             ring_side: components["schemas"]["PieceOut"][] | null;
-            /** Ring Side Mm */
             ring_side_mm: number | null;
-            /** Ring Side Notches */
             ring_side_notches: number | null;
-            /** Spacer */
             spacer: components["schemas"]["PieceOut"][] | null;
+            to_confirm: string[];
             total_torque: components["schemas"]["TorqueOut"] | null;
+            wrong: components["schemas"]["ReasonOut"][];
         };
-        /**
-         * Tube
-         * @description Outer diameter and wall [mm], material (typical figures) or its own figures.
-         */
+        /** @description Outer diameter and wall [mm], material (typical figures) or its own figures. */
         Tube: {
-            /**
-             * Material
-             * @default steel
-             */
+            /** @default steel */
             material: ("steel" | "aluminium" | "carbon") | components["schemas"]["Material"];
-            /** Outer Mm */
             outer_mm: number;
-            /** Wall Mm */
             wall_mm: number;
         };
         /**
-         * TubeIn
          * @description The tube as it is and one to compare it with; every shaft of the driveline is of the first. Length and mass of an end fitting; how
          *     stiff that is what holds a shaft's front and rear end [MN/m], empty where nobody knows.
          */
         TubeIn: {
-            /**
-             * End Length Mm
-             * @default 90
-             */
+            /** @default 90 */
             end_length_mm: number;
-            /**
-             * End Mass Kg
-             * @default 2
-             */
+            /** @default 2 */
             end_mass_kg: number;
             other?: components["schemas"]["Tube"] | null;
-            /** Support Front Mn Per M */
             support_front_mn_per_m?: number | null;
-            /** Support Rear Mn Per M */
             support_rear_mn_per_m?: number | null;
             tube: components["schemas"]["Tube"];
         };
         /**
-         * TubeOut
          * @description A shaft of the driveline as a tube: as it is, the other tube, b over a; its bending speed with end fittings [rpm], and with them on
          *     what holds its ends, with the road speed that is safe there [km/h]; the worse verdict of the two.
          */
         TubeOut: {
-            /** Number */
             number: number;
             on_supports?: components["schemas"]["SupportedSpeed"] | null;
-            /** On Supports Kmh */
             on_supports_kmh?: number | null;
             other: components["schemas"]["Shaft"] | null;
-            /** Ratios */
             ratios: {
                 [key: string]: number;
             } | null;
             shaft: components["schemas"]["Shaft"];
             /**
-             * Verdict
              * @default unknown
              * @enum {string}
              */
             verdict: "in" | "edge" | "out" | "unknown";
-            /** With Ends Rpm */
             with_ends_rpm: number | null;
         };
         /**
-         * Turn
          * @description One turn of the driver [deg], the speed of every member over the driver's [-] (member 0 is the driver itself), and where the front
          *     fork of every shaft stands, 0 = upright, + clockwise looking along the chain [deg].
          */
         Turn: {
-            /** Fork Clock Deg */
             fork_clock_deg: number[][];
-            /** Speed Ratio */
             speed_ratio: number[][];
-            /** Theta Deg */
             theta_deg: number[];
         };
-        /**
-         * TypedLengthOut
-         * @description What a typed text would be; null while it is not yet a reading.
-         */
+        /** @description What a typed text would be; null while it is not yet a reading. */
         TypedLengthOut: {
-            /** Value Mm */
             value_mm: number | null;
         };
         /**
-         * Tyre
          * @description What a designation says.
          *
          *     Parameters
@@ -6886,57 +4543,33 @@ export interface components {
          *         Whether the circumference comes from a roll-out.
          */
         Tyre: {
-            /** Aspect Assumed */
             aspect_assumed: boolean;
-            /** Aspect Pct */
             aspect_pct: number | null;
-            /** Circumference Greatest M */
             circumference_greatest_m: number | null;
-            /** Circumference Least M */
             circumference_least_m: number | null;
-            /** Circumference M */
             circumference_m: number | null;
-            /** Construction */
-            construction: ("radial" | "bias") | null;
-            /** Diameter Greatest Mm */
+            /** @enum {string|null} */
+            construction: "radial" | "bias" | null;
             diameter_greatest_mm: number | null;
-            /** Diameter Least Mm */
             diameter_least_mm: number | null;
-            /** Diameter Mm */
             diameter_mm: number | null;
-            /** Kind */
-            kind: ("metric" | "inch" | "flotation" | "numeric") | null;
-            /** Measured */
+            /** @enum {string|null} */
+            kind: "metric" | "inch" | "flotation" | "numeric" | null;
             measured: boolean;
-            /** Reasons */
             reasons: components["schemas"]["Reason"][];
-            /** Rim Mm */
             rim_mm: number | null;
-            /** Valid */
             valid: boolean;
-            /** Width Mm */
             width_mm: number | null;
         };
-        /**
-         * TyreIn
-         * @description As written on the side; a measured roll-out [mm] over turns counts before it.
-         */
+        /** @description As written on the side; a measured roll-out [mm] over turns counts before it. */
         TyreIn: {
-            /** Rollout Mm */
             rollout_mm?: number | null;
-            /**
-             * Text
-             * @default
-             */
+            /** @default  */
             text: string;
-            /**
-             * Turns
-             * @default 1
-             */
+            /** @default 1 */
             turns: number;
         };
         /**
-         * Use
          * @description What the vehicle is for; what is None is not asked of it.
          *
          *     Parameters
@@ -6957,34 +4590,20 @@ export interface components {
          *         Bending stress of a pinion tooth that is thought fit; typical, for comparing and no proof of strength, [MPa].
          */
         Use: {
-            /** Crawl Kmh */
             crawl_kmh?: number | null;
-            /** Cruise Kmh */
             cruise_kmh: number;
-            /** Cruise Rpm Max */
             cruise_rpm_max: number;
-            /** Cruise Rpm Min */
             cruise_rpm_min: number;
-            /** Hold Grade Pct */
             hold_grade_pct?: number | null;
-            /** Hold Kmh */
             hold_kmh?: number | null;
-            /**
-             * Pinion Stress Mpa
-             * @default 1100
-             */
+            /** @default 1100 */
             pinion_stress_mpa: number;
-            /** Shift Rpm */
             shift_rpm?: number | null;
-            /** Start Grade Pct */
             start_grade_pct?: number | null;
-            /** Top Kmh */
             top_kmh?: number | null;
-            /** Upshift Rpm Min */
             upshift_rpm_min?: number | null;
         };
         /**
-         * Vehicle
          * @description A driveline as it stands at ride height.
          *
          *     Parameters
@@ -7009,122 +4628,280 @@ export interface components {
          *         Which way the driveline runs.
          */
         Vehicle: {
-            /** Axle Centre Mm */
             axle_centre_mm: number[];
-            /** Cases */
             cases?: components["schemas"]["Case"][] | null;
             centre_bearing?: components["schemas"]["CentreBearing"] | null;
             /**
-             * Chain
              * @default rear
              * @enum {string}
              */
             chain: "rear" | "front";
-            /** Clock Deg */
             clock_deg?: number[] | null;
-            /** Front Share */
             front_share?: number[] | null;
-            /** Joints */
             joints?: ("cardan" | "double_cardan" | "cv")[] | null;
             mount?: components["schemas"]["Mount"] | null;
-            /** Output Axis */
             output_axis: number[] | components["schemas"]["AxisAngles"];
-            /** Output Joint Mm */
             output_joint_mm: number[];
-            /** Pinion Axis */
             pinion_axis: number[] | components["schemas"]["AxisAngles"];
-            /** Pinion Joint Mm */
             pinion_joint_mm: number[];
             second_bearing?: components["schemas"]["CentreBearing"] | null;
         };
-        /**
-         * Weights
-         * @description How much each term counts, [-]; 0 leaves it out.
-         */
+        /** @description Only what is given changes. */
+        VehicleEdit: {
+            /** Format: uuid */
+            client_id?: string;
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            layout?: "rear_drive" | "front_drive" | "four_wheel_drive" | "all_wheel_drive" | "tractor" | "quad" | "rail" | null;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            mass_kg?: number | null;
+            name?: string | null;
+            note?: string | null;
+            owner?: string | null;
+            /** @default  */
+            person: string;
+            registration?: string | null;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            version: number;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        /** @description A vehicle without a job; `id` is made by the client. */
+        VehicleIn: {
+            /** Format: uuid */
+            client_id: string;
+            /** @default  */
+            device: string;
+            /** Format: uuid */
+            id: string;
+            /** @enum {string} */
+            layout: "rear_drive" | "front_drive" | "four_wheel_drive" | "all_wheel_drive" | "tractor" | "quad" | "rail";
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            name: string;
+            /** @default  */
+            note: string;
+            owner: string;
+            /** @default  */
+            person: string;
+            /** @default  */
+            registration: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        VehicleOut: {
+            assemblies: components["schemas"]["AssemblyOut"][];
+            /** Format: uuid */
+            id: string;
+            /** @enum {string} */
+            layout: "rear_drive" | "front_drive" | "four_wheel_drive" | "all_wheel_drive" | "tractor" | "quad" | "rail";
+            layout_label: string;
+            mass_kg: number | null;
+            name: string;
+            note: string;
+            odometer: components["schemas"]["OdometerOut"][];
+            owner: string;
+            registration: string;
+            version: number;
+        };
+        VehicleRowOut: {
+            /** Format: uuid */
+            id: string;
+            jobs: number;
+            last_km: number | null;
+            /** @enum {string} */
+            layout: "rear_drive" | "front_drive" | "four_wheel_drive" | "all_wheel_drive" | "tractor" | "quad" | "rail";
+            layout_label: string;
+            name: string;
+            owner: string;
+            registration: string;
+        };
+        /** @description A page of vehicles; `more` when another follows. */
+        VehiclesOut: {
+            more: boolean;
+            page: number;
+            vehicles: components["schemas"]["VehicleRowOut"][];
+        };
+        WayIn: {
+            /** Format: uuid */
+            client_id: string;
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            question: string;
+            reason: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            way: string;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        WayOut: {
+            /** Format: date-time */
+            at: string;
+            by_name: string;
+            question: string;
+            reason: string;
+            way: string;
+        };
+        /** @description How much each term counts, [-]; 0 leaves it out. */
         Weights: {
-            /**
-             * Crawl
-             * @default 1
-             */
+            /** @default 1 */
             crawl: number;
-            /**
-             * Cruise
-             * @default 3
-             */
+            /** @default 3 */
             cruise: number;
-            /**
-             * Hold
-             * @default 2
-             */
+            /** @default 2 */
             hold: number;
-            /**
-             * Parts
-             * @default 1
-             */
+            /** @default 1 */
             parts: number;
-            /**
-             * Pinion
-             * @default 1
-             */
+            /** @default 1 */
             pinion: number;
-            /**
-             * Start
-             * @default 2
-             */
+            /** @default 2 */
             start: number;
-            /**
-             * Top Speed
-             * @default 1
-             */
+            /** @default 1 */
             top_speed: number;
-            /**
-             * Upshift
-             * @default 1
-             */
+            /** @default 1 */
             upshift: number;
         };
-        /**
-         * WelcomeOut
-         * @description What the sign-in page may show to a stranger.
-         */
+        /** @description What the sign-in page may show to a stranger. */
         WelcomeOut: {
-            /** Demo Logins */
             demo_logins: components["schemas"]["DemoLoginOut"][];
-            /** Demo Password */
             demo_password: string;
-            /** Is Demo */
             is_demo: boolean;
-            /** Shop Name */
             shop_name: string;
         };
-        /** WhoOut */
-        WhoOut: {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** By Name */
-            by_name: string;
-        };
-        /** WindowsOut */
         WindowsOut: {
             new: components["schemas"]["RangeOut"] | null;
             total: components["schemas"]["RangeOut"] | null;
             used: components["schemas"]["RangeOut"] | null;
         };
-        /** WithdrawIn */
         WithdrawIn: {
-            /**
-             * Client Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             client_id: string;
-            /** Reason */
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
             reason: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        /** @description Only what is given changes. */
+        WorkEdit: {
+            /** @enum {string|null} */
+            axle?: "front" | "rear" | null;
+            /** Format: uuid */
+            client_id?: string;
+            /** @default  */
+            device: string;
+            family?: string | null;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            version: number;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        /** @description One more piece of work on a job; `id` is made by the client. */
+        WorkIn: {
+            /** @enum {string} */
+            axle: "front" | "rear";
+            /** Format: uuid */
+            client_id: string;
+            /** @default  */
+            device: string;
+            family: string;
+            /** Format: uuid */
+            id: string;
+            /**
+             * @default ring_and_pinion
+             * @constant
+             */
+            kind: "ring_and_pinion";
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        /** @description One piece of work: what it is judged by, its gear set and its run sheet. */
+        WorkOut: {
+            /** @enum {string} */
+            axle: "front" | "rear";
+            family: string;
+            family_build: string;
+            family_name: string;
+            gear_set: components["schemas"]["GearSetOut"] | null;
+            /** Format: uuid */
+            id: string;
+            is_sample: boolean;
+            /** Format: uuid */
+            job_id: string;
+            /** @constant */
+            kind: "ring_and_pinion";
+            newer_sheet: components["schemas"]["SheetRevisionOut"] | null;
+            next_action: string;
+            number: number;
+            ratios: components["schemas"]["RatioOut"][];
+            sheet_revision: number;
+            /** Format: date-time */
+            signed_off_at: string | null;
+            /** @enum {string} */
+            state: "booked" | "in_work" | "waiting" | "to_sign" | "done";
+            state_word: string;
+            steps: components["schemas"]["StepOut"][];
+            title: string;
+            version: number;
+            ways: components["schemas"]["WayOut"][];
+        };
+        /** @description A piece of work in the job's list. */
+        WorkRowOut: {
+            /** @enum {string} */
+            axle: "front" | "rear";
+            family_name: string;
+            /** Format: uuid */
+            id: string;
+            /** @constant */
+            kind: "ring_and_pinion";
+            next_action: string;
+            number: number;
+            /** Format: date-time */
+            signed_off_at: string | null;
+            /** @enum {string} */
+            state: "booked" | "in_work" | "waiting" | "to_sign" | "done";
+            state_word: string;
+            title: string;
         };
     };
-    responses: never;
+    responses: {
+        /** @description Refused, with one sentence */
+        Refused: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["ErrorOut"];
+            };
+        };
+    };
     parameters: never;
     requestBodies: never;
     headers: never;
@@ -7132,1106 +4909,6 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    compute_backlash_assess: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Backlash Per Ring Move
-                     * @default null
-                     */
-                    backlash_per_ring_move?: number | null;
-                    /**
-                     * Max Mm
-                     * @default null
-                     */
-                    max_mm?: number | null;
-                    /**
-                     * Max Variation Mm
-                     * @default null
-                     */
-                    max_variation_mm?: number | null;
-                    /**
-                     * Measured
-                     * @default square
-                     * @enum {string}
-                     */
-                    measured?: "square" | "arc";
-                    /**
-                     * Min Mm
-                     * @default null
-                     */
-                    min_mm?: number | null;
-                    /**
-                     * Outer Radius Mm
-                     * @default null
-                     */
-                    outer_radius_mm?: number | null;
-                    /**
-                     * Plunger Per Arc
-                     * @default null
-                     */
-                    plunger_per_arc?: number | null;
-                    /** Readings */
-                    readings: {
-                        /** Angle Deg */
-                        angle_deg: number;
-                        /** Value Mm */
-                        value_mm: number;
-                    }[];
-                    /**
-                     * Resolution Mm
-                     * @default 0.01
-                     */
-                    resolution_mm?: number;
-                    /**
-                     * Stylus Radius Mm
-                     * @default null
-                     */
-                    stylus_radius_mm?: number | null;
-                    /**
-                     * Stylus Skew Deg
-                     * @default 0
-                     */
-                    stylus_skew_deg?: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Corrected */
-                        corrected: number[];
-                        /** Greatest Mm */
-                        greatest_mm: number;
-                        /** Least Mm */
-                        least_mm: number;
-                        /** Mean Mm */
-                        mean_mm: number;
-                        once_per_turn: {
-                            /** Amplitude Mm */
-                            amplitude_mm: number;
-                            /** High At Deg */
-                            high_at_deg: number;
-                            /** Share */
-                            share: number;
-                        } | null;
-                        /** Positions Enough */
-                        positions_enough: boolean;
-                        /** Reasons */
-                        reasons: {
-                            /** Code */
-                            code: string;
-                            /**
-                             * Field
-                             * @default null
-                             */
-                            field: string | null;
-                            /** Text */
-                            text: string;
-                        }[];
-                        /** Runout Tir Mm */
-                        runout_tir_mm: number | null;
-                        /** Variation Mm */
-                        variation_mm: number;
-                        /**
-                         * Verdict
-                         * @enum {string}
-                         */
-                        verdict: "in" | "edge" | "out" | "unknown";
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_backlash_from_flange: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Flange Lash Deg
-                     * @default null
-                     */
-                    flange_lash_deg?: number | null;
-                    /**
-                     * Lash At Radius Mm
-                     * @default null
-                     */
-                    lash_at_radius_mm?: number | null;
-                    /** Outer Radius Mm */
-                    outer_radius_mm: number;
-                    /** Pinion Teeth */
-                    pinion_teeth: number;
-                    /**
-                     * Plunger Per Arc
-                     * @default null
-                     */
-                    plunger_per_arc?: number | null;
-                    /**
-                     * Radius Mm
-                     * @default null
-                     */
-                    radius_mm?: number | null;
-                    /** Ring Teeth */
-                    ring_teeth: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Backlash Arc Mm */
-                        backlash_arc_mm: number;
-                        /** Backlash Mm */
-                        backlash_mm: number | null;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_carrier_move: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Backlash Least Mm
-                     * @default null
-                     */
-                    backlash_least_mm?: number | null;
-                    /** Backlash Mean Mm */
-                    backlash_mean_mm: number;
-                    /** Backlash Per Ring Move */
-                    backlash_per_ring_move: number;
-                    /**
-                     * Far Side Mm
-                     * @default null
-                     */
-                    far_side_mm?: number | null;
-                    /**
-                     * Method
-                     * @enum {string}
-                     */
-                    method: "side_shims" | "cover_shims" | "adjusters";
-                    /**
-                     * Min Mm
-                     * @default null
-                     */
-                    min_mm?: number | null;
-                    /**
-                     * Notch Mm
-                     * @default null
-                     */
-                    notch_mm?: number | null;
-                    /**
-                     * Preload Change Mm
-                     * @default 0
-                     */
-                    preload_change_mm?: number;
-                    /**
-                     * Ring Side Mm
-                     * @default null
-                     */
-                    ring_side_mm?: number | null;
-                    /**
-                     * Stock
-                     * @default null
-                     */
-                    stock?: {
-                        /** Count */
-                        count: number;
-                        /** Thickness Mm */
-                        thickness_mm: number;
-                    }[] | null;
-                    /** Target Backlash Mm */
-                    target_backlash_mm: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Expected Backlash Mm */
-                        expected_backlash_mm: number;
-                        /** Expected Least Mm */
-                        expected_least_mm: number | null;
-                        /** Far Side Mm */
-                        far_side_mm: number | null;
-                        /** Far Side Notches */
-                        far_side_notches: number | null;
-                        picks: {
-                            /**
-                             * ShimStack
-                             * @description A stack from the drawer: its pieces, total_mm and error_mm = total - target, [mm].
-                             */
-                            far_side: {
-                                /** Error Mm */
-                                error_mm: number;
-                                /** Pieces */
-                                pieces: {
-                                    /** Count */
-                                    count: number;
-                                    /** Thickness Mm */
-                                    thickness_mm: number;
-                                }[];
-                                /** Total Mm */
-                                total_mm: number;
-                                /** Within */
-                                within: boolean;
-                            };
-                            /**
-                             * ShimStack
-                             * @description A stack from the drawer: its pieces, total_mm and error_mm = total - target, [mm].
-                             */
-                            ring_side: {
-                                /** Error Mm */
-                                error_mm: number;
-                                /** Pieces */
-                                pieces: {
-                                    /** Count */
-                                    count: number;
-                                    /** Thickness Mm */
-                                    thickness_mm: number;
-                                }[];
-                                /** Total Mm */
-                                total_mm: number;
-                                /** Within */
-                                within: boolean;
-                            };
-                        } | null;
-                        /** Reasons */
-                        reasons: {
-                            /** Code */
-                            code: string;
-                            /**
-                             * Field
-                             * @default null
-                             */
-                            field: string | null;
-                            /** Text */
-                            text: string;
-                        }[];
-                        /** Ring Move Mm */
-                        ring_move_mm: number;
-                        /** Ring Side Mm */
-                        ring_side_mm: number | null;
-                        /** Ring Side Notches */
-                        ring_side_notches: number | null;
-                        /** Wanted Ring Move Mm */
-                        wanted_ring_move_mm: number;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_contact_estimate: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Observed
-                     * @description What is known of one assembly; anything may be missing, but not everything.
-                     *
-                     *     `backlash_mm` is a plunger's reading, `backlash_arc_mm` an arc at the outer diameter, `depth_error_mm` a measured pinion depth less
-                     *     the right one, + too shallow, [mm].
-                     */
-                    observed: {
-                        /** @default null */
-                        backlash_arc_mm?: {
-                            /**
-                             * Sd
-                             * @default 0.02
-                             */
-                            sd?: number;
-                            /** Value */
-                            value: number;
-                        } | null;
-                        /** @default null */
-                        backlash_mm?: {
-                            /**
-                             * Sd
-                             * @default 0.02
-                             */
-                            sd?: number;
-                            /** Value */
-                            value: number;
-                        } | null;
-                        /** @default null */
-                        coast?: {
-                            /**
-                             * Sd U
-                             * @default 0.06
-                             */
-                            sd_u?: number;
-                            /**
-                             * Sd V
-                             * @default 0.08
-                             */
-                            sd_v?: number;
-                            /** U */
-                            u: number;
-                            /** V */
-                            v: number;
-                        } | null;
-                        /** @default null */
-                        depth_error_mm?: {
-                            /**
-                             * Sd
-                             * @default 0.02
-                             */
-                            sd?: number;
-                            /** Value */
-                            value: number;
-                        } | null;
-                        /** @default null */
-                        drive?: {
-                            /**
-                             * Sd U
-                             * @default 0.06
-                             */
-                            sd_u?: number;
-                            /**
-                             * Sd V
-                             * @default 0.08
-                             */
-                            sd_v?: number;
-                            /** U */
-                            u: number;
-                            /** V */
-                            v: number;
-                        } | null;
-                    };
-                    /**
-                     * Prior
-                     * @description How far from right the gears usually stand before anything is known, standard deviations [mm].
-                     */
-                    prior?: {
-                        /**
-                         * Pinion Sd Mm
-                         * @default 0.3
-                         */
-                        pinion_sd_mm?: number;
-                        /**
-                         * Ring Sd Mm
-                         * @default 0.3
-                         */
-                        ring_sd_mm?: number;
-                    };
-                    /**
-                     * GearSetDescription
-                     * @description Tooth counts, ring diameter and whatever else is known; the rest is estimated.
-                     *
-                     *     Parameters
-                     *     ----------
-                     *     ring_teeth, pinion_teeth : int
-                     *         z2 and z1, [-].
-                     *     ring_outer_diameter_mm : float
-                     *         D, outer pitch diameter of the ring, [mm].
-                     *     offset_mm : float, optional
-                     *         E, how far the pinion axis passes the ring axis, [mm]; 0 for a spiral bevel.
-                     *     pinion_spiral_deg, pressure_angle_deg : float, optional
-                     *         Mean spiral of the pinion and effective pressure angle, [deg].
-                     *     cutter_radius_mm, face_width_mm : float, optional
-                     *         r_c and b, [mm].
-                     *     tooth_form : {"tapered", "uniform"}, optional
-                     *         Duplex taper cut face by face, or uniform depth cut continuously.
-                     *     blade_groups : int, optional
-                     *         0 for face-milled; groups of the cutter for face-hobbed, [-].
-                     *     drive_flank : {"convex", "concave"}
-                     *         The ring flank that pushes in forward travel.
-                     *     ring_pitch_deg : float, optional
-                     *         Pitch angle of the ring, [deg].
-                     *     ease_drive, ease_coast : EaseOff, optional
-                     *         Relief of the flanks; it does not enter the slopes at the pitch line.
-                     *     nominal_backlash_arc_mm : float
-                     *         Backlash at the right position, arc at the outer diameter, [mm].
-                     */
-                    set: {
-                        /**
-                         * Blade Groups
-                         * @default null
-                         */
-                        blade_groups?: number | null;
-                        /**
-                         * Cutter Radius Mm
-                         * @default null
-                         */
-                        cutter_radius_mm?: number | null;
-                        /**
-                         * Drive Flank
-                         * @default null
-                         */
-                        drive_flank?: ("convex" | "concave") | null;
-                        /** @default null */
-                        ease_coast?: {
-                            /**
-                             * Bias
-                             * @default 0.45
-                             */
-                            bias?: number;
-                            /**
-                             * Length Um
-                             * @default 45
-                             */
-                            length_um?: number;
-                            /**
-                             * Profile Um
-                             * @default 15
-                             */
-                            profile_um?: number;
-                            /**
-                             * U0
-                             * @default 0.5
-                             */
-                            u0?: number;
-                            /**
-                             * V0
-                             * @default 0.5
-                             */
-                            v0?: number;
-                        } | null;
-                        /** @default null */
-                        ease_drive?: {
-                            /**
-                             * Bias
-                             * @default 0.45
-                             */
-                            bias?: number;
-                            /**
-                             * Length Um
-                             * @default 45
-                             */
-                            length_um?: number;
-                            /**
-                             * Profile Um
-                             * @default 15
-                             */
-                            profile_um?: number;
-                            /**
-                             * U0
-                             * @default 0.5
-                             */
-                            u0?: number;
-                            /**
-                             * V0
-                             * @default 0.5
-                             */
-                            v0?: number;
-                        } | null;
-                        /**
-                         * Face Width Mm
-                         * @default null
-                         */
-                        face_width_mm?: number | null;
-                        /**
-                         * Nominal Backlash Arc Mm
-                         * @default 0.15
-                         */
-                        nominal_backlash_arc_mm?: number;
-                        /**
-                         * Offset Mm
-                         * @default null
-                         */
-                        offset_mm?: number | null;
-                        /**
-                         * Pinion Spiral Deg
-                         * @default null
-                         */
-                        pinion_spiral_deg?: number | null;
-                        /** Pinion Teeth */
-                        pinion_teeth: number;
-                        /**
-                         * Pressure Angle Deg
-                         * @default null
-                         */
-                        pressure_angle_deg?: number | null;
-                        /** Ring Outer Diameter Mm */
-                        ring_outer_diameter_mm: number;
-                        /**
-                         * Ring Pitch Deg
-                         * @default null
-                         */
-                        ring_pitch_deg?: number | null;
-                        /** Ring Teeth */
-                        ring_teeth: number;
-                        /**
-                         * Tooth Form
-                         * @default null
-                         */
-                        tooth_form?: ("tapered" | "uniform") | null;
-                    };
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Chi2 */
-                        chi2: number;
-                        /** Correlation */
-                        correlation: number;
-                        /** Covariance */
-                        covariance: number[][];
-                        /** Pinion Mm */
-                        pinion_mm: number;
-                        /** Pinion Sd Mm */
-                        pinion_sd_mm: number;
-                        /** Ring Mm */
-                        ring_mm: number;
-                        /** Ring Sd Mm */
-                        ring_sd_mm: number;
-                        /**
-                         * Weakest
-                         * @enum {string}
-                         */
-                        weakest: "pinion_mm" | "ring_mm";
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_contact_simulate: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * GridSize
-                     * @description Nodes of a flank from toe to heel (nu) and from root to tip (nv), [-].
-                     */
-                    grid?: {
-                        /**
-                         * Nu
-                         * @default 41
-                         */
-                        nu?: number;
-                        /**
-                         * Nv
-                         * @default 25
-                         */
-                        nv?: number;
-                    };
-                    /**
-                     * Offset Error Mm
-                     * @default 0
-                     */
-                    offset_error_mm?: number;
-                    /**
-                     * Paint Um
-                     * @default 6
-                     */
-                    paint_um?: number;
-                    /** Pinion Mm */
-                    pinion_mm: number;
-                    /** Ring Mm */
-                    ring_mm: number;
-                    /**
-                     * GearSetDescription
-                     * @description Tooth counts, ring diameter and whatever else is known; the rest is estimated.
-                     *
-                     *     Parameters
-                     *     ----------
-                     *     ring_teeth, pinion_teeth : int
-                     *         z2 and z1, [-].
-                     *     ring_outer_diameter_mm : float
-                     *         D, outer pitch diameter of the ring, [mm].
-                     *     offset_mm : float, optional
-                     *         E, how far the pinion axis passes the ring axis, [mm]; 0 for a spiral bevel.
-                     *     pinion_spiral_deg, pressure_angle_deg : float, optional
-                     *         Mean spiral of the pinion and effective pressure angle, [deg].
-                     *     cutter_radius_mm, face_width_mm : float, optional
-                     *         r_c and b, [mm].
-                     *     tooth_form : {"tapered", "uniform"}, optional
-                     *         Duplex taper cut face by face, or uniform depth cut continuously.
-                     *     blade_groups : int, optional
-                     *         0 for face-milled; groups of the cutter for face-hobbed, [-].
-                     *     drive_flank : {"convex", "concave"}
-                     *         The ring flank that pushes in forward travel.
-                     *     ring_pitch_deg : float, optional
-                     *         Pitch angle of the ring, [deg].
-                     *     ease_drive, ease_coast : EaseOff, optional
-                     *         Relief of the flanks; it does not enter the slopes at the pitch line.
-                     *     nominal_backlash_arc_mm : float
-                     *         Backlash at the right position, arc at the outer diameter, [mm].
-                     */
-                    set: {
-                        /**
-                         * Blade Groups
-                         * @default null
-                         */
-                        blade_groups?: number | null;
-                        /**
-                         * Cutter Radius Mm
-                         * @default null
-                         */
-                        cutter_radius_mm?: number | null;
-                        /**
-                         * Drive Flank
-                         * @default null
-                         */
-                        drive_flank?: ("convex" | "concave") | null;
-                        /** @default null */
-                        ease_coast?: {
-                            /**
-                             * Bias
-                             * @default 0.45
-                             */
-                            bias?: number;
-                            /**
-                             * Length Um
-                             * @default 45
-                             */
-                            length_um?: number;
-                            /**
-                             * Profile Um
-                             * @default 15
-                             */
-                            profile_um?: number;
-                            /**
-                             * U0
-                             * @default 0.5
-                             */
-                            u0?: number;
-                            /**
-                             * V0
-                             * @default 0.5
-                             */
-                            v0?: number;
-                        } | null;
-                        /** @default null */
-                        ease_drive?: {
-                            /**
-                             * Bias
-                             * @default 0.45
-                             */
-                            bias?: number;
-                            /**
-                             * Length Um
-                             * @default 45
-                             */
-                            length_um?: number;
-                            /**
-                             * Profile Um
-                             * @default 15
-                             */
-                            profile_um?: number;
-                            /**
-                             * U0
-                             * @default 0.5
-                             */
-                            u0?: number;
-                            /**
-                             * V0
-                             * @default 0.5
-                             */
-                            v0?: number;
-                        } | null;
-                        /**
-                         * Face Width Mm
-                         * @default null
-                         */
-                        face_width_mm?: number | null;
-                        /**
-                         * Nominal Backlash Arc Mm
-                         * @default 0.15
-                         */
-                        nominal_backlash_arc_mm?: number;
-                        /**
-                         * Offset Mm
-                         * @default null
-                         */
-                        offset_mm?: number | null;
-                        /**
-                         * Pinion Spiral Deg
-                         * @default null
-                         */
-                        pinion_spiral_deg?: number | null;
-                        /** Pinion Teeth */
-                        pinion_teeth: number;
-                        /**
-                         * Pressure Angle Deg
-                         * @default null
-                         */
-                        pressure_angle_deg?: number | null;
-                        /** Ring Outer Diameter Mm */
-                        ring_outer_diameter_mm: number;
-                        /**
-                         * Ring Pitch Deg
-                         * @default null
-                         */
-                        ring_pitch_deg?: number | null;
-                        /** Ring Teeth */
-                        ring_teeth: number;
-                        /**
-                         * Tooth Form
-                         * @default null
-                         */
-                        tooth_form?: ("tapered" | "uniform") | null;
-                    };
-                    /**
-                     * Shaft Angle Mrad
-                     * @default 0
-                     */
-                    shaft_angle_mrad?: number;
-                    /**
-                     * Squeeze Um
-                     * @default 3
-                     */
-                    squeeze_um?: number;
-                    /**
-                     * Want Mask
-                     * @default false
-                     */
-                    want_mask?: boolean;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Backlash Arc Mm */
-                        backlash_arc_mm: number;
-                        /** Backlash Mm */
-                        backlash_mm: number;
-                        /** Backlash Per Pinion Move */
-                        backlash_per_pinion_move: number;
-                        /** Backlash Per Ring Move */
-                        backlash_per_ring_move: number;
-                        /**
-                         * FlankPattern
-                         * @description The pattern of one flank; places and shares [-], `tilt_deg` [deg], transmission errors peak to peak [urad].
-                         *
-                         *     `edge` is how strongly each edge is marked; `edge_contact` the share of the roll in which that edge touches first (hard
-                         *     contact); `mask` nv x nu, 0 to 1, root first.
-                         */
-                        coast: {
-                            /** Area */
-                            area: number;
-                            /**
-                             * EdgeShares
-                             * @description A share for each edge of the flank, [-].
-                             */
-                            edge: {
-                                /** Heel */
-                                heel: number;
-                                /** Root */
-                                root: number;
-                                /** Tip */
-                                tip: number;
-                                /** Toe */
-                                toe: number;
-                            };
-                            /**
-                             * EdgeShares
-                             * @description A share for each edge of the flank, [-].
-                             */
-                            edge_contact: {
-                                /** Heel */
-                                heel: number;
-                                /** Root */
-                                root: number;
-                                /** Tip */
-                                tip: number;
-                                /** Toe */
-                                toe: number;
-                            };
-                            /** Flank */
-                            flank: string;
-                            /** Height */
-                            height: number;
-                            /** Length */
-                            length: number;
-                            /** Mask */
-                            mask: number[][] | null;
-                            /** Te Loaded Urad */
-                            te_loaded_urad: number;
-                            /** Te Urad */
-                            te_urad: number;
-                            /** Tilt Deg */
-                            tilt_deg: number;
-                            /** U */
-                            u: number;
-                            /** U Max */
-                            u_max: number;
-                            /** U Min */
-                            u_min: number;
-                            /** V */
-                            v: number;
-                            /** V Max */
-                            v_max: number;
-                            /** V Min */
-                            v_min: number;
-                        };
-                        /**
-                         * FlankPattern
-                         * @description The pattern of one flank; places and shares [-], `tilt_deg` [deg], transmission errors peak to peak [urad].
-                         *
-                         *     `edge` is how strongly each edge is marked; `edge_contact` the share of the roll in which that edge touches first (hard
-                         *     contact); `mask` nv x nu, 0 to 1, root first.
-                         */
-                        drive: {
-                            /** Area */
-                            area: number;
-                            /**
-                             * EdgeShares
-                             * @description A share for each edge of the flank, [-].
-                             */
-                            edge: {
-                                /** Heel */
-                                heel: number;
-                                /** Root */
-                                root: number;
-                                /** Tip */
-                                tip: number;
-                                /** Toe */
-                                toe: number;
-                            };
-                            /**
-                             * EdgeShares
-                             * @description A share for each edge of the flank, [-].
-                             */
-                            edge_contact: {
-                                /** Heel */
-                                heel: number;
-                                /** Root */
-                                root: number;
-                                /** Tip */
-                                tip: number;
-                                /** Toe */
-                                toe: number;
-                            };
-                            /** Flank */
-                            flank: string;
-                            /** Height */
-                            height: number;
-                            /** Length */
-                            length: number;
-                            /** Mask */
-                            mask: number[][] | null;
-                            /** Te Loaded Urad */
-                            te_loaded_urad: number;
-                            /** Te Urad */
-                            te_urad: number;
-                            /** Tilt Deg */
-                            tilt_deg: number;
-                            /** U */
-                            u: number;
-                            /** U Max */
-                            u_max: number;
-                            /** U Min */
-                            u_min: number;
-                            /** V */
-                            v: number;
-                            /** V Max */
-                            v_max: number;
-                            /** V Min */
-                            v_min: number;
-                        };
-                        /** Tight */
-                        tight: boolean;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_depth_measure: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Arbor Radius Mm
-                     * @default 0
-                     */
-                    arbor_radius_mm?: number;
-                    /**
-                     * Bar Mm
-                     * @default 0
-                     */
-                    bar_mm?: number;
-                    /**
-                     * Mark Mm
-                     * @default 0
-                     */
-                    mark_mm?: number;
-                    /** Nominal Mm */
-                    nominal_mm: number;
-                    /** Reading Mm */
-                    reading_mm: number;
-                    /**
-                     * Reference Offset Mm
-                     * @default 0
-                     */
-                    reference_offset_mm?: number;
-                    /**
-                     * Resolution Mm
-                     * @default 0.01
-                     */
-                    resolution_mm?: number;
-                    /** Shim Mm */
-                    shim_mm: number;
-                    /**
-                     * Shim Place
-                     * @default under_head
-                     * @enum {string}
-                     */
-                    shim_place?: "under_head" | "behind_cup" | "under_cartridge_flange";
-                    /**
-                     * Tolerance Mm
-                     * @default 0.03
-                     */
-                    tolerance_mm?: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Distance Mm */
-                        distance_mm: number;
-                        /** Error Mm */
-                        error_mm: number;
-                        /** New Shim Mm */
-                        new_shim_mm: number;
-                        /** Reasons */
-                        reasons: {
-                            /** Code */
-                            code: string;
-                            /**
-                             * Field
-                             * @default null
-                             */
-                            field: string | null;
-                            /** Text */
-                            text: string;
-                        }[];
-                        /**
-                         * Verdict
-                         * @enum {string}
-                         */
-                        verdict: "in" | "edge" | "out" | "unknown";
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
     compute_depth_start: {
         parameters: {
             query?: never;
@@ -8243,57 +4920,31 @@ export interface operations {
             content: {
                 "application/json": {
                     /**
-                     * Mark Means
                      * @default farther_is_plus
                      * @enum {string}
                      */
                     mark_means?: "farther_is_plus" | "closer_is_plus" | "distance";
                     /**
-                     * Mark Unit
                      * @default null
+                     * @enum {string|null}
                      */
-                    mark_unit?: ("thou" | "hundredths_mm" | "mm") | null;
-                    /**
-                     * New Bearing Height Mm
-                     * @default null
-                     */
+                    mark_unit?: "thou" | "hundredths_mm" | "mm" | null;
+                    /** @default null */
                     new_bearing_height_mm?: number | null;
-                    /**
-                     * New Mark
-                     * @default null
-                     */
+                    /** @default null */
                     new_mark?: number | null;
-                    /**
-                     * New Mark Mm
-                     * @default 0
-                     */
+                    /** @default 0 */
                     new_mark_mm?: number;
-                    /**
-                     * Old Bearing Height Mm
-                     * @default null
-                     */
+                    /** @default null */
                     old_bearing_height_mm?: number | null;
-                    /**
-                     * Old Mark
-                     * @default null
-                     */
+                    /** @default null */
                     old_mark?: number | null;
-                    /**
-                     * Old Mark Mm
-                     * @default 0
-                     */
+                    /** @default 0 */
                     old_mark_mm?: number;
-                    /** Old Shim Mm */
                     old_shim_mm: number;
-                    /**
-                     * Shim Place
-                     * @enum {string}
-                     */
+                    /** @enum {string} */
                     shim_place: "under_head" | "behind_cup" | "under_cartridge_flange";
-                    /**
-                     * Slinger Change Mm
-                     * @default 0
-                     */
+                    /** @default 0 */
                     slinger_change_mm?: number;
                 };
             };
@@ -8306,734 +4957,22 @@ export interface operations {
                 };
                 content: {
                     "application/json": {
-                        /** Reasons */
                         reasons: {
-                            /** Code */
                             code: string;
-                            /**
-                             * Field
-                             * @default null
-                             */
+                            /** @default null */
                             field: string | null;
-                            /** Text */
                             text: string;
                         }[];
-                        /** Shim Mm */
                         shim_mm: number;
-                        /** Spacer Change Mm */
                         spacer_change_mm: number | null;
-                        /** Terms */
                         terms: {
-                            /** Name */
                             name: string;
-                            /** Value Mm */
                             value_mm: number;
                         }[];
                     };
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_driveline_analyse: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Allowed
-                     * @description What is allowed; rules of thumb unless named in `from_maker`.
-                     *
-                     *     Parameters
-                     *     ----------
-                     *     torsional_rad_s2, torsional_tolerated_rad_s2 : float
-                     *         Good up to the first, tolerated in less sensitive vehicles up to the second, [rad/s^2].
-                     *     inertia_rad_s2 : float
-                     *         Of each shaft, on drive and on coast, [rad/s^2].
-                     *     running_min_deg, running_preferred_deg : float
-                     *         Least running angle of a cross in needles: at least, and preferred, [deg].
-                     *     equivalent_deg : float
-                     *         Equivalent angle where no speed is known, [deg].
-                     *     end_difference_deg : float
-                     *         Between a shaft's two joint angles where no speed is known, [deg].
-                     *     joint_limit_deg : float, optional
-                     *         Angle at which the forks of a joint touch, from the part, [deg].
-                     *     from_maker : list of str
-                     *         Names of the fields above that come from the maker.
-                     */
-                    allowed?: {
-                        /**
-                         * End Difference Deg
-                         * @default 1
-                         */
-                        end_difference_deg?: number;
-                        /**
-                         * Equivalent Deg
-                         * @default 3
-                         */
-                        equivalent_deg?: number;
-                        /** From Maker */
-                        from_maker?: string[];
-                        /**
-                         * Inertia Rad S2
-                         * @default 1000
-                         */
-                        inertia_rad_s2?: number;
-                        /**
-                         * Joint Limit Deg
-                         * @default null
-                         */
-                        joint_limit_deg?: number | null;
-                        /**
-                         * Running Min Deg
-                         * @default 0.5
-                         */
-                        running_min_deg?: number;
-                        /**
-                         * Running Preferred Deg
-                         * @default 1
-                         */
-                        running_preferred_deg?: number;
-                        /**
-                         * Torsional Rad S2
-                         * @default 300
-                         */
-                        torsional_rad_s2?: number;
-                        /**
-                         * Torsional Tolerated Rad S2
-                         * @default 500
-                         */
-                        torsional_tolerated_rad_s2?: number;
-                    };
-                    /**
-                     * Chain
-                     * @default rear
-                     * @enum {string}
-                     */
-                    chain?: "rear" | "front";
-                    /**
-                     * Clock Deg
-                     * @default null
-                     */
-                    clock_deg?: number[] | null;
-                    /**
-                     * Front Share
-                     * @default null
-                     */
-                    front_share?: number[] | null;
-                    /**
-                     * Inertia Kgm2
-                     * @default null
-                     */
-                    inertia_kgm2?: number[] | null;
-                    /**
-                     * Joints
-                     * @default null
-                     */
-                    joints?: ("cardan" | "double_cardan" | "cv")[] | null;
-                    /**
-                     * Members
-                     * @default null
-                     */
-                    members?: number[][] | null;
-                    /**
-                     * Output Axis
-                     * @default null
-                     */
-                    output_axis?: number[] | {
-                        /**
-                         * Plan Deg
-                         * @default 0
-                         */
-                        plan_deg?: number;
-                        /** Side Deg */
-                        side_deg: number;
-                        /**
-                         * Side Kind
-                         * @default projected
-                         * @enum {string}
-                         */
-                        side_kind?: "projected" | "inclinometer";
-                    } | null;
-                    /**
-                     * Pinion Axis
-                     * @default null
-                     */
-                    pinion_axis?: number[] | {
-                        /**
-                         * Plan Deg
-                         * @default 0
-                         */
-                        plan_deg?: number;
-                        /** Side Deg */
-                        side_deg: number;
-                        /**
-                         * Side Kind
-                         * @default projected
-                         * @enum {string}
-                         */
-                        side_kind?: "projected" | "inclinometer";
-                    } | null;
-                    /**
-                     * Points Mm
-                     * @default null
-                     */
-                    points_mm?: number[][] | null;
-                    /**
-                     * Rpm
-                     * @default 0
-                     */
-                    rpm?: number;
-                    /**
-                     * Side Kind
-                     * @default projected
-                     * @enum {string}
-                     */
-                    side_kind?: "projected" | "inclinometer";
-                    /**
-                     * Teeth
-                     * @default null
-                     */
-                    teeth?: (number | null)[] | number | null;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** B Eq Deg */
-                        b_eq_deg: number;
-                        /** Clocking */
-                        clocking: {
-                            /** B Eq Min Deg */
-                            b_eq_min_deg: number;
-                            /** B Eq Now Deg */
-                            b_eq_now_deg: number;
-                            /** B Eq Teeth Deg */
-                            b_eq_teeth_deg: number | null;
-                            /** Clock Deg */
-                            clock_deg: number | null;
-                            /** Indifferent */
-                            indifferent: boolean;
-                            /** Teeth */
-                            teeth: number | null;
-                            /** Turn Deg */
-                            turn_deg: number | null;
-                            /** Turn Teeth Deg */
-                            turn_teeth_deg: number | null;
-                        }[];
-                        /** Hypot Deg */
-                        hypot_deg: number[] | null;
-                        /** Inertia Coast Rad S2 */
-                        inertia_coast_rad_s2: number[];
-                        /** Inertia Drive Rad S2 */
-                        inertia_drive_rad_s2: number[];
-                        /** Joint Angle Deg */
-                        joint_angle_deg: number[];
-                        /** Limits */
-                        limits: {
-                            /** Limit */
-                            limit: number;
-                            /** Name */
-                            name: string;
-                            /** Place */
-                            place: number | null;
-                            /**
-                             * Side
-                             * @enum {string}
-                             */
-                            side: "min" | "max";
-                            /** Source */
-                            source: string;
-                            /**
-                             * Status
-                             * @enum {string}
-                             */
-                            status: "rule" | "formula" | "maker";
-                            /** Unit */
-                            unit: string;
-                            /** Value */
-                            value: number;
-                            /**
-                             * Verdict
-                             * @enum {string}
-                             */
-                            verdict: "in" | "edge" | "out" | "unknown";
-                            /** What */
-                            what: string;
-                        }[];
-                        /** Peak Acc Rad S2 */
-                        peak_acc_rad_s2: number;
-                        /** Plane Angle Deg */
-                        plane_angle_deg: number[];
-                        /** Plane Clock Front Deg */
-                        plane_clock_front_deg: number[];
-                        /** Plane Clock Rear Deg */
-                        plane_clock_rear_deg: number[];
-                        /** Plane Is Noise */
-                        plane_is_noise: boolean[];
-                        /** Shaft Length Mm */
-                        shaft_length_mm: number[] | null;
-                        /** Torque Coast Nm */
-                        torque_coast_nm: number | null;
-                        /** Torque Drive Nm */
-                        torque_drive_nm: number | null;
-                        /** Torsional Rad S2 */
-                        torsional_rad_s2: number;
-                        /**
-                         * Turn
-                         * @description One turn of the driver [deg], the speed of every member over the driver's [-] (member 0 is the driver itself), and where the front
-                         *     fork of every shaft stands, 0 = upright, + clockwise looking along the chain [deg].
-                         */
-                        turn: {
-                            /** Fork Clock Deg */
-                            fork_clock_deg: number[][];
-                            /** Speed Ratio */
-                            speed_ratio: number[][];
-                            /** Theta Deg */
-                            theta_deg: number[];
-                        };
-                        /** Uneven Pct */
-                        uneven_pct: number;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_driveline_angles: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Chain
-                     * @default rear
-                     * @enum {string}
-                     */
-                    chain?: "rear" | "front";
-                    /** Members */
-                    members: number[][];
-                    /**
-                     * Side Kind
-                     * @default projected
-                     * @enum {string}
-                     */
-                    side_kind?: "projected" | "inclinometer";
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Hypot Deg */
-                        hypot_deg: number[];
-                        /** Joint Angle Deg */
-                        joint_angle_deg: number[];
-                        /** Plane Angle Deg */
-                        plane_angle_deg: number[];
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_driveline_clocking: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Clock Deg
-                     * @default null
-                     */
-                    clock_deg?: number[] | null;
-                    /**
-                     * Front Share
-                     * @default null
-                     */
-                    front_share?: number[] | null;
-                    /** Joint Angle Deg */
-                    joint_angle_deg: number[];
-                    /**
-                     * Joints
-                     * @default null
-                     */
-                    joints?: ("cardan" | "double_cardan" | "cv")[] | null;
-                    /**
-                     * Plane Angle Deg
-                     * @default null
-                     */
-                    plane_angle_deg?: number[] | null;
-                    /**
-                     * Shaft
-                     * @default 1
-                     */
-                    shaft?: number;
-                    /**
-                     * Teeth
-                     * @default null
-                     */
-                    teeth?: number | null;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** B Eq Min Deg */
-                        b_eq_min_deg: number;
-                        /** B Eq Now Deg */
-                        b_eq_now_deg: number;
-                        /** B Eq Teeth Deg */
-                        b_eq_teeth_deg: number | null;
-                        /** Clock Deg */
-                        clock_deg: number | null;
-                        /** Indifferent */
-                        indifferent: boolean;
-                        /** Teeth */
-                        teeth: number | null;
-                        /** Turn Deg */
-                        turn_deg: number | null;
-                        /** Turn Teeth Deg */
-                        turn_teeth_deg: number | null;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_driveline_clocking_floor: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Clock Deg
-                     * @default null
-                     */
-                    clock_deg?: number[] | null;
-                    /**
-                     * Front Share
-                     * @default null
-                     */
-                    front_share?: number[] | null;
-                    /** Joint Angle Deg */
-                    joint_angle_deg: number[];
-                    /**
-                     * Joints
-                     * @default null
-                     */
-                    joints?: ("cardan" | "double_cardan" | "cv")[] | null;
-                    /**
-                     * Plane Angle Deg
-                     * @default null
-                     */
-                    plane_angle_deg?: number[] | null;
-                    /**
-                     * Shafts
-                     * @default null
-                     */
-                    shafts?: number[] | null;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** B Eq Floor Deg */
-                        b_eq_floor_deg: number;
-                        /** B Eq Now Deg */
-                        b_eq_now_deg: number;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_driveline_convert_axis: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Plan Deg
-                     * @default 0
-                     */
-                    plan_deg?: number;
-                    /** Side Deg */
-                    side_deg: number;
-                    /**
-                     * Side Kind
-                     * @default projected
-                     * @enum {string}
-                     */
-                    side_kind?: "projected" | "inclinometer";
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Axis */
-                        axis: number[];
-                        /** Inclinometer Deg */
-                        inclinometer_deg: number;
-                        /** Plan Deg */
-                        plan_deg: number;
-                        /** Side Projected Deg */
-                        side_projected_deg: number;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_driveline_equivalent: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Clock Deg
-                     * @default null
-                     */
-                    clock_deg?: number[] | null;
-                    /**
-                     * Front Share
-                     * @default null
-                     */
-                    front_share?: number[] | null;
-                    /**
-                     * Inertia Kgm2
-                     * @default null
-                     */
-                    inertia_kgm2?: number[] | null;
-                    /** Joint Angle Deg */
-                    joint_angle_deg: number[];
-                    /**
-                     * Joints
-                     * @default null
-                     */
-                    joints?: ("cardan" | "double_cardan" | "cv")[] | null;
-                    /**
-                     * Plane Angle Deg
-                     * @default null
-                     */
-                    plane_angle_deg?: number[] | null;
-                    /**
-                     * Rpm
-                     * @default 0
-                     */
-                    rpm?: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** B Eq Deg */
-                        b_eq_deg: number;
-                        /** Inertia Coast Rad S2 */
-                        inertia_coast_rad_s2: number[];
-                        /** Inertia Drive Rad S2 */
-                        inertia_drive_rad_s2: number[];
-                        /** Torque Coast Nm */
-                        torque_coast_nm: number | null;
-                        /** Torque Drive Nm */
-                        torque_drive_nm: number | null;
-                        /** Torsional Rad S2 */
-                        torsional_rad_s2: number;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_driveline_extremes: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Clock Deg
-                     * @default null
-                     */
-                    clock_deg?: number[] | null;
-                    /**
-                     * Front Share
-                     * @default null
-                     */
-                    front_share?: number[] | null;
-                    /** Joint Angle Deg */
-                    joint_angle_deg: number[];
-                    /**
-                     * Joints
-                     * @default null
-                     */
-                    joints?: ("cardan" | "double_cardan" | "cv")[] | null;
-                    /**
-                     * Plane Angle Deg
-                     * @default null
-                     */
-                    plane_angle_deg?: number[] | null;
-                    /**
-                     * Rpm
-                     * @default 0
-                     */
-                    rpm?: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Deviation Pp Deg */
-                        deviation_pp_deg: number;
-                        /** Max Ratio */
-                        max_ratio: number;
-                        /** Min Ratio */
-                        min_ratio: number;
-                        /** Peak Acc Rad S2 */
-                        peak_acc_rad_s2: number;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            422: components["responses"]["Refused"];
         };
     };
     compute_driveline_inspect_joint: {
@@ -9047,41 +4986,30 @@ export interface operations {
             content: {
                 "application/json": {
                     /**
-                     * Clips
                      * @default null
+                     * @enum {string|null}
                      */
-                    clips?: ("seated" | "not_seated" | "none") | null;
+                    clips?: "seated" | "not_seated" | "none" | null;
                     /**
-                     * First Way
                      * @default not_tried
                      * @enum {string}
                      */
                     first_way?: "free" | "stiff" | "notchy" | "not_tried";
-                    /**
-                     * Just Fitted
-                     * @default false
-                     */
+                    /** @default false */
                     just_fitted?: boolean;
                     /**
-                     * Nipple
                      * @default null
+                     * @enum {string|null}
                      */
-                    nipple?: ("reachable" | "not_reachable" | "none") | null;
+                    nipple?: "reachable" | "not_reachable" | "none" | null;
                     /**
-                     * Other Way
                      * @default not_tried
                      * @enum {string}
                      */
                     other_way?: "free" | "stiff" | "notchy" | "not_tried";
-                    /**
-                     * Play
-                     * @default null
-                     */
+                    /** @default null */
                     play?: boolean | null;
-                    /**
-                     * Rust
-                     * @default null
-                     */
+                    /** @default null */
                     rust?: boolean | null;
                 };
             };
@@ -9094,2383 +5022,21 @@ export interface operations {
                 };
                 content: {
                     "application/json": {
-                        /** Cautions */
                         cautions: string[];
-                        /**
-                         * Decision
-                         * @enum {string}
-                         */
+                        /** @enum {string} */
                         decision: "reuse" | "mend" | "replace" | "look";
-                        /** Reasons */
                         reasons: {
-                            /** Code */
                             code: string;
-                            /**
-                             * Field
-                             * @default null
-                             */
+                            /** @default null */
                             field: string | null;
-                            /** Text */
                             text: string;
                         }[];
-                        /**
-                         * Verdict
-                         * @enum {string}
-                         */
+                        /** @enum {string} */
                         verdict: "in" | "edge" | "out" | "unknown";
                     };
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_driveline_joint_from_flange: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /** Axis */
-                    axis: number[] | {
-                        /**
-                         * Plan Deg
-                         * @default 0
-                         */
-                        plan_deg?: number;
-                        /** Side Deg */
-                        side_deg: number;
-                        /**
-                         * Side Kind
-                         * @default projected
-                         * @enum {string}
-                         */
-                        side_kind?: "projected" | "inclinometer";
-                    };
-                    /**
-                     * Chain
-                     * @default rear
-                     * @enum {string}
-                     */
-                    chain?: "rear" | "front";
-                    /**
-                     * End
-                     * @enum {string}
-                     */
-                    end: "out" | "output" | "pin" | "pinion";
-                    /** Face Mm */
-                    face_mm: number[];
-                    /** Height Mm */
-                    height_mm: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Joint Mm */
-                        joint_mm: number[];
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_driveline_kinematics: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Clock Deg
-                     * @default null
-                     */
-                    clock_deg?: number[] | null;
-                    /**
-                     * Front Share
-                     * @default null
-                     */
-                    front_share?: number[] | null;
-                    /** Joint Angle Deg */
-                    joint_angle_deg: number[];
-                    /**
-                     * Joints
-                     * @default null
-                     */
-                    joints?: ("cardan" | "double_cardan" | "cv")[] | null;
-                    /**
-                     * Plane Angle Deg
-                     * @default null
-                     */
-                    plane_angle_deg?: number[] | null;
-                    /**
-                     * Rpm
-                     * @default 0
-                     */
-                    rpm?: number;
-                    /** Theta Deg */
-                    theta_deg: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Acceleration Rad S2 */
-                        acceleration_rad_s2: number[];
-                        /** Deviation Deg */
-                        deviation_deg: number[];
-                        /** Speed Ratio */
-                        speed_ratio: number[];
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_driveline_length: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Chain
-                     * @default rear
-                     * @enum {string}
-                     */
-                    chain?: "rear" | "front";
-                    /** Output Axis */
-                    output_axis: number[] | {
-                        /**
-                         * Plan Deg
-                         * @default 0
-                         */
-                        plan_deg?: number;
-                        /** Side Deg */
-                        side_deg: number;
-                        /**
-                         * Side Kind
-                         * @default projected
-                         * @enum {string}
-                         */
-                        side_kind?: "projected" | "inclinometer";
-                    };
-                    /** Output Face Mm */
-                    output_face_mm: number[];
-                    /** Output Height Mm */
-                    output_height_mm: number;
-                    /** Pinion Axis */
-                    pinion_axis: number[] | {
-                        /**
-                         * Plan Deg
-                         * @default 0
-                         */
-                        plan_deg?: number;
-                        /** Side Deg */
-                        side_deg: number;
-                        /**
-                         * Side Kind
-                         * @default projected
-                         * @enum {string}
-                         */
-                        side_kind?: "projected" | "inclinometer";
-                    };
-                    /** Pinion Face Mm */
-                    pinion_face_mm: number[];
-                    /** Pinion Height Mm */
-                    pinion_height_mm: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Face To Face Mm */
-                        face_to_face_mm: number;
-                        /** Length Mm */
-                        length_mm: number;
-                        /** Output Joint Mm */
-                        output_joint_mm: number[];
-                        /** Pinion Joint Mm */
-                        pinion_joint_mm: number[];
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_driveline_limits: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Inertia Rad S2
-                     * @default 1000
-                     */
-                    inertia_rad_s2?: number;
-                    /**
-                     * Mean Angle Deg
-                     * @default null
-                     */
-                    mean_angle_deg?: number | null;
-                    /** Rpm */
-                    rpm: number;
-                    /**
-                     * Torsional Rad S2
-                     * @default 300
-                     */
-                    torsional_rad_s2?: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** End Difference Limits */
-                        end_difference_limits: boolean | null;
-                        /** Max Angle Deg */
-                        max_angle_deg: number;
-                        /** Max End Difference Deg */
-                        max_end_difference_deg: number | null;
-                        /** Max Equivalent Deg */
-                        max_equivalent_deg: number;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_driveline_points: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Chain
-                     * @default rear
-                     * @enum {string}
-                     */
-                    chain?: "rear" | "front";
-                    /**
-                     * Clock Deg
-                     * @default null
-                     */
-                    clock_deg?: number[] | null;
-                    /**
-                     * Front Share
-                     * @default null
-                     */
-                    front_share?: number[] | null;
-                    /**
-                     * Inertia Kgm2
-                     * @default null
-                     */
-                    inertia_kgm2?: number[] | null;
-                    /**
-                     * Joints
-                     * @default null
-                     */
-                    joints?: ("cardan" | "double_cardan" | "cv")[] | null;
-                    /** Output Axis */
-                    output_axis: number[] | {
-                        /**
-                         * Plan Deg
-                         * @default 0
-                         */
-                        plan_deg?: number;
-                        /** Side Deg */
-                        side_deg: number;
-                        /**
-                         * Side Kind
-                         * @default projected
-                         * @enum {string}
-                         */
-                        side_kind?: "projected" | "inclinometer";
-                    };
-                    /** Pinion Axis */
-                    pinion_axis: number[] | {
-                        /**
-                         * Plan Deg
-                         * @default 0
-                         */
-                        plan_deg?: number;
-                        /** Side Deg */
-                        side_deg: number;
-                        /**
-                         * Side Kind
-                         * @default projected
-                         * @enum {string}
-                         */
-                        side_kind?: "projected" | "inclinometer";
-                    };
-                    /** Points Mm */
-                    points_mm: number[][];
-                    /**
-                     * Rpm
-                     * @default 0
-                     */
-                    rpm?: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** B Eq Deg */
-                        b_eq_deg: number;
-                        /** Inertia Coast Rad S2 */
-                        inertia_coast_rad_s2: number[];
-                        /** Inertia Drive Rad S2 */
-                        inertia_drive_rad_s2: number[];
-                        /** Joint Angle Deg */
-                        joint_angle_deg: number[];
-                        /** Plane Angle Deg */
-                        plane_angle_deg: number[];
-                        /** Plane Clock Front Deg */
-                        plane_clock_front_deg: number[];
-                        /** Plane Clock Rear Deg */
-                        plane_clock_rear_deg: number[];
-                        /** Shaft Length Mm */
-                        shaft_length_mm: number[];
-                        /** Torque Coast Nm */
-                        torque_coast_nm: number | null;
-                        /** Torque Drive Nm */
-                        torque_drive_nm: number | null;
-                        /** Torsional Rad S2 */
-                        torsional_rad_s2: number;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_driveline_readings: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /** @default null */
-                    axle?: {
-                        /**
-                         * Along Mm
-                         * @default 280
-                         */
-                        along_mm?: number;
-                        /**
-                         * Down Mm
-                         * @default 25
-                         */
-                        down_mm?: number;
-                    } | null;
-                    /**
-                     * Chain
-                     * @default rear
-                     * @enum {string}
-                     */
-                    chain?: "rear" | "front";
-                    /** @default null */
-                    frame?: {
-                        /**
-                         * Axle End
-                         * @default null
-                         */
-                        axle_end?: ("lower" | "higher") | null;
-                        /**
-                         * Reference
-                         * @default level
-                         * @enum {string}
-                         */
-                        reference?: "level" | "plumb";
-                        /** Value Deg */
-                        value_deg: number;
-                    } | null;
-                    /**
-                     * Front Share
-                     * @default null
-                     */
-                    front_share?: number[] | null;
-                    /**
-                     * Joints
-                     * @default null
-                     */
-                    joints?: ("cardan" | "double_cardan" | "cv")[] | null;
-                    /** @default null */
-                    mount?: {
-                        /** Front Ahead Mm */
-                        front_ahead_mm: number;
-                        /** Tail Ahead Mm */
-                        tail_ahead_mm: number;
-                    } | null;
-                    /**
-                     * ReadMember
-                     * @description A member: its slope as the gauge shows it, and its plan angle [deg], or how far its axle end lies to the left [mm] over a distance
-                     *     along the vehicle [mm].
-                     */
-                    output: {
-                        /**
-                         * Left Mm
-                         * @default null
-                         */
-                        left_mm?: number | null;
-                        /**
-                         * Over Mm
-                         * @default null
-                         */
-                        over_mm?: number | null;
-                        /**
-                         * Plan Deg
-                         * @default null
-                         */
-                        plan_deg?: number | null;
-                        /**
-                         * GaugeReading
-                         * @description An angle as the gauge shows it [deg], whether it counts from level or from plumb, and which way the member falls: the end nearer the
-                         *     axle lower or higher; left out, the sign says it, + = lower.
-                         */
-                        side: {
-                            /**
-                             * Axle End
-                             * @default null
-                             */
-                            axle_end?: ("lower" | "higher") | null;
-                            /**
-                             * Reference
-                             * @default level
-                             * @enum {string}
-                             */
-                            reference?: "level" | "plumb";
-                            /** Value Deg */
-                            value_deg: number;
-                        };
-                    };
-                    /**
-                     * ReadMember
-                     * @description A member: its slope as the gauge shows it, and its plan angle [deg], or how far its axle end lies to the left [mm] over a distance
-                     *     along the vehicle [mm].
-                     */
-                    pinion: {
-                        /**
-                         * Left Mm
-                         * @default null
-                         */
-                        left_mm?: number | null;
-                        /**
-                         * Over Mm
-                         * @default null
-                         */
-                        over_mm?: number | null;
-                        /**
-                         * Plan Deg
-                         * @default null
-                         */
-                        plan_deg?: number | null;
-                        /**
-                         * GaugeReading
-                         * @description An angle as the gauge shows it [deg], whether it counts from level or from plumb, and which way the member falls: the end nearer the
-                         *     axle lower or higher; left out, the sign says it, + = lower.
-                         */
-                        side: {
-                            /**
-                             * Axle End
-                             * @default null
-                             */
-                            axle_end?: ("lower" | "higher") | null;
-                            /**
-                             * Reference
-                             * @default level
-                             * @enum {string}
-                             */
-                            reference?: "level" | "plumb";
-                            /** Value Deg */
-                            value_deg: number;
-                        };
-                    };
-                    /**
-                     * Points Mm
-                     * @default null
-                     */
-                    points_mm?: number[][] | null;
-                    /** Shafts */
-                    shafts: {
-                        /**
-                         * Bearing From Front Mm
-                         * @default null
-                         */
-                        bearing_from_front_mm?: number | null;
-                        /**
-                         * Clock Deg
-                         * @default 0
-                         */
-                        clock_deg?: number;
-                        /**
-                         * Length Mm
-                         * @default null
-                         */
-                        length_mm?: number | null;
-                        /** @default null */
-                        member?: {
-                            /**
-                             * Left Mm
-                             * @default null
-                             */
-                            left_mm?: number | null;
-                            /**
-                             * Over Mm
-                             * @default null
-                             */
-                            over_mm?: number | null;
-                            /**
-                             * Plan Deg
-                             * @default null
-                             */
-                            plan_deg?: number | null;
-                            /**
-                             * GaugeReading
-                             * @description An angle as the gauge shows it [deg], whether it counts from level or from plumb, and which way the member falls: the end nearer the
-                             *     axle lower or higher; left out, the sign says it, + = lower.
-                             */
-                            side: {
-                                /**
-                                 * Axle End
-                                 * @default null
-                                 */
-                                axle_end?: ("lower" | "higher") | null;
-                                /**
-                                 * Reference
-                                 * @default level
-                                 * @enum {string}
-                                 */
-                                reference?: "level" | "plumb";
-                                /** Value Deg */
-                                value_deg: number;
-                            };
-                        } | null;
-                    }[];
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Axes */
-                        axes: number[][];
-                        /** Members */
-                        members: number[][];
-                        /** Notes */
-                        notes: string[];
-                        /** Points Mm */
-                        points_mm: number[][];
-                        /**
-                         * Vehicle
-                         * @description A driveline as it stands at ride height.
-                         *
-                         *     Parameters
-                         *     ----------
-                         *     output_joint_mm, pinion_joint_mm : list of float
-                         *         First and last joint centre: rearward, left, up, [mm].
-                         *     output_axis, pinion_axis : list of float or AxisAngles
-                         *         End axes along the chain.
-                         *     axle_centre_mm : list of float
-                         *         A point of the wheel axis, about which the axle turns, [mm].
-                         *     clock_deg : list of float
-                         *         Clocking of every shaft, [deg].
-                         *     joints, front_share : list
-                         *         As in a chain of joints.
-                         *     cases : list of Case
-                         *         Places of the axle; ride height alone when left out.
-                         *     centre_bearing, second_bearing : CentreBearing, optional
-                         *         Of a shaft in two or three parts.
-                         *     mount : Mount, optional
-                         *         How the output can be raised or lowered.
-                         *     chain : {"rear", "front"}
-                         *         Which way the driveline runs.
-                         */
-                        vehicle: {
-                            /** Axle Centre Mm */
-                            axle_centre_mm: number[];
-                            /**
-                             * Cases
-                             * @default null
-                             */
-                            cases: {
-                                /**
-                                 * Dx Mm
-                                 * @default 0
-                                 */
-                                dx_mm: number;
-                                /**
-                                 * Dy Mm
-                                 * @default 0
-                                 */
-                                dy_mm: number;
-                                /**
-                                 * Dz Mm
-                                 * @default 0
-                                 */
-                                dz_mm: number;
-                                /**
-                                 * Name
-                                 * @default
-                                 */
-                                name: string;
-                                /**
-                                 * Pitch Deg
-                                 * @default 0
-                                 */
-                                pitch_deg: number;
-                                /**
-                                 * Rpm
-                                 * @default null
-                                 */
-                                rpm: number | null;
-                                /**
-                                 * Weight
-                                 * @default 1
-                                 */
-                                weight: number;
-                                /**
-                                 * Wrap Deg
-                                 * @default 0
-                                 */
-                                wrap_deg: number;
-                            }[] | null;
-                            /** @default null */
-                            centre_bearing: {
-                                /** Bearing Mm */
-                                bearing_mm: number[];
-                                /** Joint From Front Mm */
-                                joint_from_front_mm: number;
-                            } | null;
-                            /**
-                             * Chain
-                             * @default rear
-                             * @enum {string}
-                             */
-                            chain: "rear" | "front";
-                            /**
-                             * Clock Deg
-                             * @default null
-                             */
-                            clock_deg: number[] | null;
-                            /**
-                             * Front Share
-                             * @default null
-                             */
-                            front_share: number[] | null;
-                            /**
-                             * Joints
-                             * @default null
-                             */
-                            joints: ("cardan" | "double_cardan" | "cv")[] | null;
-                            /** @default null */
-                            mount: {
-                                /** Mount Mm */
-                                mount_mm: number[];
-                                /** Pivot Mm */
-                                pivot_mm: number[];
-                            } | null;
-                            /** Output Axis */
-                            output_axis: number[] | {
-                                /**
-                                 * Plan Deg
-                                 * @default 0
-                                 */
-                                plan_deg: number;
-                                /** Side Deg */
-                                side_deg: number;
-                                /**
-                                 * Side Kind
-                                 * @default projected
-                                 * @enum {string}
-                                 */
-                                side_kind: "projected" | "inclinometer";
-                            };
-                            /** Output Joint Mm */
-                            output_joint_mm: number[];
-                            /** Pinion Axis */
-                            pinion_axis: number[] | {
-                                /**
-                                 * Plan Deg
-                                 * @default 0
-                                 */
-                                plan_deg: number;
-                                /** Side Deg */
-                                side_deg: number;
-                                /**
-                                 * Side Kind
-                                 * @default projected
-                                 * @enum {string}
-                                 */
-                                side_kind: "projected" | "inclinometer";
-                            };
-                            /** Pinion Joint Mm */
-                            pinion_joint_mm: number[];
-                            /** @default null */
-                            second_bearing: {
-                                /** Bearing Mm */
-                                bearing_mm: number[];
-                                /** Joint From Front Mm */
-                                joint_from_front_mm: number;
-                            } | null;
-                        };
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_driveline_recommend: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Allowed
-                     * @description What is allowed; rules of thumb unless named in `from_maker`.
-                     *
-                     *     Parameters
-                     *     ----------
-                     *     torsional_rad_s2, torsional_tolerated_rad_s2 : float
-                     *         Good up to the first, tolerated in less sensitive vehicles up to the second, [rad/s^2].
-                     *     inertia_rad_s2 : float
-                     *         Of each shaft, on drive and on coast, [rad/s^2].
-                     *     running_min_deg, running_preferred_deg : float
-                     *         Least running angle of a cross in needles: at least, and preferred, [deg].
-                     *     equivalent_deg : float
-                     *         Equivalent angle where no speed is known, [deg].
-                     *     end_difference_deg : float
-                     *         Between a shaft's two joint angles where no speed is known, [deg].
-                     *     joint_limit_deg : float, optional
-                     *         Angle at which the forks of a joint touch, from the part, [deg].
-                     *     from_maker : list of str
-                     *         Names of the fields above that come from the maker.
-                     */
-                    allowed?: {
-                        /**
-                         * End Difference Deg
-                         * @default 1
-                         */
-                        end_difference_deg?: number;
-                        /**
-                         * Equivalent Deg
-                         * @default 3
-                         */
-                        equivalent_deg?: number;
-                        /** From Maker */
-                        from_maker?: string[];
-                        /**
-                         * Inertia Rad S2
-                         * @default 1000
-                         */
-                        inertia_rad_s2?: number;
-                        /**
-                         * Joint Limit Deg
-                         * @default null
-                         */
-                        joint_limit_deg?: number | null;
-                        /**
-                         * Running Min Deg
-                         * @default 0.5
-                         */
-                        running_min_deg?: number;
-                        /**
-                         * Running Preferred Deg
-                         * @default 1
-                         */
-                        running_preferred_deg?: number;
-                        /**
-                         * Torsional Rad S2
-                         * @default 300
-                         */
-                        torsional_rad_s2?: number;
-                        /**
-                         * Torsional Tolerated Rad S2
-                         * @default 500
-                         */
-                        torsional_tolerated_rad_s2?: number;
-                    };
-                    /**
-                     * Free
-                     * @description What may be changed, each as its least and greatest value: wedge [deg], centre-bearing and tail-mount shim [mm], clocking of
-                     *     shafts by their number from the driver [deg].
-                     */
-                    free: {
-                        /**
-                         * Clock Deg
-                         * @default null
-                         */
-                        clock_deg?: {
-                            [key: string]: number[];
-                        } | null;
-                        /**
-                         * Mount Mm
-                         * @default null
-                         */
-                        mount_mm?: number[] | null;
-                        /**
-                         * Shim Mm
-                         * @default null
-                         */
-                        shim_mm?: number[] | null;
-                        /**
-                         * Wedge Deg
-                         * @default null
-                         */
-                        wedge_deg?: number[] | null;
-                    };
-                    /** @default null */
-                    front?: {
-                        /** Axle Centre Mm */
-                        axle_centre_mm: number[];
-                        /**
-                         * Cases
-                         * @default null
-                         */
-                        cases?: {
-                            /**
-                             * Dx Mm
-                             * @default 0
-                             */
-                            dx_mm?: number;
-                            /**
-                             * Dy Mm
-                             * @default 0
-                             */
-                            dy_mm?: number;
-                            /**
-                             * Dz Mm
-                             * @default 0
-                             */
-                            dz_mm?: number;
-                            /**
-                             * Name
-                             * @default
-                             */
-                            name?: string;
-                            /**
-                             * Pitch Deg
-                             * @default 0
-                             */
-                            pitch_deg?: number;
-                            /**
-                             * Rpm
-                             * @default null
-                             */
-                            rpm?: number | null;
-                            /**
-                             * Weight
-                             * @default 1
-                             */
-                            weight?: number;
-                            /**
-                             * Wrap Deg
-                             * @default 0
-                             */
-                            wrap_deg?: number;
-                        }[] | null;
-                        /** @default null */
-                        centre_bearing?: {
-                            /** Bearing Mm */
-                            bearing_mm: number[];
-                            /** Joint From Front Mm */
-                            joint_from_front_mm: number;
-                        } | null;
-                        /**
-                         * Chain
-                         * @default rear
-                         * @enum {string}
-                         */
-                        chain?: "rear" | "front";
-                        /**
-                         * Clock Deg
-                         * @default null
-                         */
-                        clock_deg?: number[] | null;
-                        /**
-                         * Front Share
-                         * @default null
-                         */
-                        front_share?: number[] | null;
-                        /**
-                         * Joints
-                         * @default null
-                         */
-                        joints?: ("cardan" | "double_cardan" | "cv")[] | null;
-                        /** @default null */
-                        mount?: {
-                            /** Mount Mm */
-                            mount_mm: number[];
-                            /** Pivot Mm */
-                            pivot_mm: number[];
-                        } | null;
-                        /** Output Axis */
-                        output_axis: number[] | {
-                            /**
-                             * Plan Deg
-                             * @default 0
-                             */
-                            plan_deg?: number;
-                            /** Side Deg */
-                            side_deg: number;
-                            /**
-                             * Side Kind
-                             * @default projected
-                             * @enum {string}
-                             */
-                            side_kind?: "projected" | "inclinometer";
-                        };
-                        /** Output Joint Mm */
-                        output_joint_mm: number[];
-                        /** Pinion Axis */
-                        pinion_axis: number[] | {
-                            /**
-                             * Plan Deg
-                             * @default 0
-                             */
-                            plan_deg?: number;
-                            /** Side Deg */
-                            side_deg: number;
-                            /**
-                             * Side Kind
-                             * @default projected
-                             * @enum {string}
-                             */
-                            side_kind?: "projected" | "inclinometer";
-                        };
-                        /** Pinion Joint Mm */
-                        pinion_joint_mm: number[];
-                        /** @default null */
-                        second_bearing?: {
-                            /** Bearing Mm */
-                            bearing_mm: number[];
-                            /** Joint From Front Mm */
-                            joint_from_front_mm: number;
-                        } | null;
-                    } | null;
-                    /**
-                     * Objective
-                     * @default rms
-                     * @enum {string}
-                     */
-                    objective?: "rms" | "max";
-                    /**
-                     * Rpm
-                     * @default 0
-                     */
-                    rpm?: number;
-                    /**
-                     * Teeth
-                     * @default null
-                     */
-                    teeth?: (number | null)[] | null;
-                    /**
-                     * Vehicle
-                     * @description A driveline as it stands at ride height.
-                     *
-                     *     Parameters
-                     *     ----------
-                     *     output_joint_mm, pinion_joint_mm : list of float
-                     *         First and last joint centre: rearward, left, up, [mm].
-                     *     output_axis, pinion_axis : list of float or AxisAngles
-                     *         End axes along the chain.
-                     *     axle_centre_mm : list of float
-                     *         A point of the wheel axis, about which the axle turns, [mm].
-                     *     clock_deg : list of float
-                     *         Clocking of every shaft, [deg].
-                     *     joints, front_share : list
-                     *         As in a chain of joints.
-                     *     cases : list of Case
-                     *         Places of the axle; ride height alone when left out.
-                     *     centre_bearing, second_bearing : CentreBearing, optional
-                     *         Of a shaft in two or three parts.
-                     *     mount : Mount, optional
-                     *         How the output can be raised or lowered.
-                     *     chain : {"rear", "front"}
-                     *         Which way the driveline runs.
-                     */
-                    vehicle: {
-                        /** Axle Centre Mm */
-                        axle_centre_mm: number[];
-                        /**
-                         * Cases
-                         * @default null
-                         */
-                        cases?: {
-                            /**
-                             * Dx Mm
-                             * @default 0
-                             */
-                            dx_mm?: number;
-                            /**
-                             * Dy Mm
-                             * @default 0
-                             */
-                            dy_mm?: number;
-                            /**
-                             * Dz Mm
-                             * @default 0
-                             */
-                            dz_mm?: number;
-                            /**
-                             * Name
-                             * @default
-                             */
-                            name?: string;
-                            /**
-                             * Pitch Deg
-                             * @default 0
-                             */
-                            pitch_deg?: number;
-                            /**
-                             * Rpm
-                             * @default null
-                             */
-                            rpm?: number | null;
-                            /**
-                             * Weight
-                             * @default 1
-                             */
-                            weight?: number;
-                            /**
-                             * Wrap Deg
-                             * @default 0
-                             */
-                            wrap_deg?: number;
-                        }[] | null;
-                        /** @default null */
-                        centre_bearing?: {
-                            /** Bearing Mm */
-                            bearing_mm: number[];
-                            /** Joint From Front Mm */
-                            joint_from_front_mm: number;
-                        } | null;
-                        /**
-                         * Chain
-                         * @default rear
-                         * @enum {string}
-                         */
-                        chain?: "rear" | "front";
-                        /**
-                         * Clock Deg
-                         * @default null
-                         */
-                        clock_deg?: number[] | null;
-                        /**
-                         * Front Share
-                         * @default null
-                         */
-                        front_share?: number[] | null;
-                        /**
-                         * Joints
-                         * @default null
-                         */
-                        joints?: ("cardan" | "double_cardan" | "cv")[] | null;
-                        /** @default null */
-                        mount?: {
-                            /** Mount Mm */
-                            mount_mm: number[];
-                            /** Pivot Mm */
-                            pivot_mm: number[];
-                        } | null;
-                        /** Output Axis */
-                        output_axis: number[] | {
-                            /**
-                             * Plan Deg
-                             * @default 0
-                             */
-                            plan_deg?: number;
-                            /** Side Deg */
-                            side_deg: number;
-                            /**
-                             * Side Kind
-                             * @default projected
-                             * @enum {string}
-                             */
-                            side_kind?: "projected" | "inclinometer";
-                        };
-                        /** Output Joint Mm */
-                        output_joint_mm: number[];
-                        /** Pinion Axis */
-                        pinion_axis: number[] | {
-                            /**
-                             * Plan Deg
-                             * @default 0
-                             */
-                            plan_deg?: number;
-                            /** Side Deg */
-                            side_deg: number;
-                            /**
-                             * Side Kind
-                             * @default projected
-                             * @enum {string}
-                             */
-                            side_kind?: "projected" | "inclinometer";
-                        };
-                        /** Pinion Joint Mm */
-                        pinion_joint_mm: number[];
-                        /** @default null */
-                        second_bearing?: {
-                            /** Bearing Mm */
-                            bearing_mm: number[];
-                            /** Joint From Front Mm */
-                            joint_from_front_mm: number;
-                        } | null;
-                    };
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** At Bound */
-                        at_bound: string[];
-                        plan: {
-                            /** After */
-                            after: {
-                                /** B Eq Deg */
-                                b_eq_deg: number;
-                                /** Joint Angle Deg */
-                                joint_angle_deg: number[];
-                                /** Name */
-                                name: string;
-                                /** Use */
-                                use: number;
-                            }[];
-                            /** Before */
-                            before: {
-                                /** B Eq Deg */
-                                b_eq_deg: number;
-                                /** Joint Angle Deg */
-                                joint_angle_deg: number[];
-                                /** Name */
-                                name: string;
-                                /** Use */
-                                use: number;
-                            }[];
-                            /** Changes */
-                            changes: {
-                                /** Amount */
-                                amount: number;
-                                /** Costs */
-                                costs: string[];
-                                /** Does */
-                                does: string;
-                                /** Name */
-                                name: string;
-                                /** Teeth */
-                                teeth: number | null;
-                                /** Text */
-                                text: string;
-                            }[];
-                            /** Others */
-                            others: string[][];
-                            /** Reasons */
-                            reasons: string[];
-                            /** Score Deg */
-                            score_deg: number;
-                            /** Settings */
-                            settings: {
-                                [key: string]: number;
-                            };
-                            /** Within */
-                            within: boolean;
-                        } | null;
-                        /** Rounded */
-                        rounded: {
-                            [key: string]: number;
-                        };
-                        /** Score Before Deg */
-                        score_before_deg: number;
-                        /** Score Deg */
-                        score_deg: number;
-                        /** Score Rounded Deg */
-                        score_rounded_deg: number;
-                        /** Settings */
-                        settings: {
-                            [key: string]: number;
-                        };
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_driveline_slip: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Clearance Min Mm
-                     * @default 25
-                     */
-                    clearance_min_mm?: number;
-                    /** Collapse Ride Mm */
-                    collapse_ride_mm: number;
-                    /** Engaged Ride Mm */
-                    engaged_ride_mm: number;
-                    /**
-                     * Engagement Diameters
-                     * @default 2
-                     */
-                    engagement_diameters?: number;
-                    /** Length Max Mm */
-                    length_max_mm: number;
-                    /** Length Min Mm */
-                    length_min_mm: number;
-                    /** Length Ride Mm */
-                    length_ride_mm: number;
-                    /**
-                     * Resolution Mm
-                     * @default 1
-                     */
-                    resolution_mm?: number;
-                    /** Spline Diameter Mm */
-                    spline_diameter_mm: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Clearance Ok */
-                        clearance_ok: boolean;
-                        /** Clearance Shortest Mm */
-                        clearance_shortest_mm: number;
-                        /** Collapse Ride Needed Mm */
-                        collapse_ride_needed_mm: number;
-                        /** Engaged Longest Mm */
-                        engaged_longest_mm: number;
-                        /** Engaged Ok */
-                        engaged_ok: boolean;
-                        /** Engaged Required Mm */
-                        engaged_required_mm: number;
-                        /** Engaged Ride Needed Mm */
-                        engaged_ride_needed_mm: number;
-                        /** Lengthen Shaft By Mm */
-                        lengthen_shaft_by_mm: number;
-                        /** One Length Serves */
-                        one_length_serves: boolean;
-                        /** Reasons */
-                        reasons: {
-                            /** Code */
-                            code: string;
-                            /**
-                             * Field
-                             * @default null
-                             */
-                            field: string | null;
-                            /** Text */
-                            text: string;
-                        }[];
-                        /** Slip Travel Mm */
-                        slip_travel_mm: number;
-                        /**
-                         * Verdict
-                         * @enum {string}
-                         */
-                        verdict: "in" | "edge" | "out" | "unknown";
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_driveline_state: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /** @default null */
-                    case?: {
-                        /**
-                         * Dx Mm
-                         * @default 0
-                         */
-                        dx_mm?: number;
-                        /**
-                         * Dy Mm
-                         * @default 0
-                         */
-                        dy_mm?: number;
-                        /**
-                         * Dz Mm
-                         * @default 0
-                         */
-                        dz_mm?: number;
-                        /**
-                         * Name
-                         * @default
-                         */
-                        name?: string;
-                        /**
-                         * Pitch Deg
-                         * @default 0
-                         */
-                        pitch_deg?: number;
-                        /**
-                         * Rpm
-                         * @default null
-                         */
-                        rpm?: number | null;
-                        /**
-                         * Weight
-                         * @default 1
-                         */
-                        weight?: number;
-                        /**
-                         * Wrap Deg
-                         * @default 0
-                         */
-                        wrap_deg?: number;
-                    } | null;
-                    /**
-                     * Clock Deg
-                     * @default null
-                     */
-                    clock_deg?: number[] | null;
-                    /**
-                     * Mount Mm
-                     * @default 0
-                     */
-                    mount_mm?: number;
-                    /**
-                     * Shim Mm
-                     * @default 0
-                     */
-                    shim_mm?: number;
-                    /**
-                     * Vehicle
-                     * @description A driveline as it stands at ride height.
-                     *
-                     *     Parameters
-                     *     ----------
-                     *     output_joint_mm, pinion_joint_mm : list of float
-                     *         First and last joint centre: rearward, left, up, [mm].
-                     *     output_axis, pinion_axis : list of float or AxisAngles
-                     *         End axes along the chain.
-                     *     axle_centre_mm : list of float
-                     *         A point of the wheel axis, about which the axle turns, [mm].
-                     *     clock_deg : list of float
-                     *         Clocking of every shaft, [deg].
-                     *     joints, front_share : list
-                     *         As in a chain of joints.
-                     *     cases : list of Case
-                     *         Places of the axle; ride height alone when left out.
-                     *     centre_bearing, second_bearing : CentreBearing, optional
-                     *         Of a shaft in two or three parts.
-                     *     mount : Mount, optional
-                     *         How the output can be raised or lowered.
-                     *     chain : {"rear", "front"}
-                     *         Which way the driveline runs.
-                     */
-                    vehicle: {
-                        /** Axle Centre Mm */
-                        axle_centre_mm: number[];
-                        /**
-                         * Cases
-                         * @default null
-                         */
-                        cases?: {
-                            /**
-                             * Dx Mm
-                             * @default 0
-                             */
-                            dx_mm?: number;
-                            /**
-                             * Dy Mm
-                             * @default 0
-                             */
-                            dy_mm?: number;
-                            /**
-                             * Dz Mm
-                             * @default 0
-                             */
-                            dz_mm?: number;
-                            /**
-                             * Name
-                             * @default
-                             */
-                            name?: string;
-                            /**
-                             * Pitch Deg
-                             * @default 0
-                             */
-                            pitch_deg?: number;
-                            /**
-                             * Rpm
-                             * @default null
-                             */
-                            rpm?: number | null;
-                            /**
-                             * Weight
-                             * @default 1
-                             */
-                            weight?: number;
-                            /**
-                             * Wrap Deg
-                             * @default 0
-                             */
-                            wrap_deg?: number;
-                        }[] | null;
-                        /** @default null */
-                        centre_bearing?: {
-                            /** Bearing Mm */
-                            bearing_mm: number[];
-                            /** Joint From Front Mm */
-                            joint_from_front_mm: number;
-                        } | null;
-                        /**
-                         * Chain
-                         * @default rear
-                         * @enum {string}
-                         */
-                        chain?: "rear" | "front";
-                        /**
-                         * Clock Deg
-                         * @default null
-                         */
-                        clock_deg?: number[] | null;
-                        /**
-                         * Front Share
-                         * @default null
-                         */
-                        front_share?: number[] | null;
-                        /**
-                         * Joints
-                         * @default null
-                         */
-                        joints?: ("cardan" | "double_cardan" | "cv")[] | null;
-                        /** @default null */
-                        mount?: {
-                            /** Mount Mm */
-                            mount_mm: number[];
-                            /** Pivot Mm */
-                            pivot_mm: number[];
-                        } | null;
-                        /** Output Axis */
-                        output_axis: number[] | {
-                            /**
-                             * Plan Deg
-                             * @default 0
-                             */
-                            plan_deg?: number;
-                            /** Side Deg */
-                            side_deg: number;
-                            /**
-                             * Side Kind
-                             * @default projected
-                             * @enum {string}
-                             */
-                            side_kind?: "projected" | "inclinometer";
-                        };
-                        /** Output Joint Mm */
-                        output_joint_mm: number[];
-                        /** Pinion Axis */
-                        pinion_axis: number[] | {
-                            /**
-                             * Plan Deg
-                             * @default 0
-                             */
-                            plan_deg?: number;
-                            /** Side Deg */
-                            side_deg: number;
-                            /**
-                             * Side Kind
-                             * @default projected
-                             * @enum {string}
-                             */
-                            side_kind?: "projected" | "inclinometer";
-                        };
-                        /** Pinion Joint Mm */
-                        pinion_joint_mm: number[];
-                        /** @default null */
-                        second_bearing?: {
-                            /** Bearing Mm */
-                            bearing_mm: number[];
-                            /** Joint From Front Mm */
-                            joint_from_front_mm: number;
-                        } | null;
-                    };
-                    /**
-                     * Wedge Deg
-                     * @default 0
-                     */
-                    wedge_deg?: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Axes */
-                        axes: number[][];
-                        /** B Eq Deg */
-                        b_eq_deg: number;
-                        /** Joint Angle Deg */
-                        joint_angle_deg: number[];
-                        /** Last Shaft Mm */
-                        last_shaft_mm: number;
-                        /** Output Side Deg */
-                        output_side_deg: number;
-                        /** Pinion Joint Mm */
-                        pinion_joint_mm: number[];
-                        /** Pinion Side Deg */
-                        pinion_side_deg: number;
-                        /** Plane Angle Deg */
-                        plane_angle_deg: number[];
-                        /** Points Mm */
-                        points_mm: number[][];
-                        /** Shaft Length Mm */
-                        shaft_length_mm: number[];
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_driveline_travel: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /** Bump Mm */
-                    bump_mm: number;
-                    /** Droop Mm */
-                    droop_mm: number;
-                    /**
-                     * Mount Mm
-                     * @default 0
-                     */
-                    mount_mm?: number;
-                    /**
-                     * Pitch Ratio
-                     * @default 1
-                     */
-                    pitch_ratio?: number;
-                    /**
-                     * Pivot Mm
-                     * @default null
-                     */
-                    pivot_mm?: number[] | null;
-                    /**
-                     * Shim Mm
-                     * @default 0
-                     */
-                    shim_mm?: number;
-                    /**
-                     * Vehicle
-                     * @description A driveline as it stands at ride height.
-                     *
-                     *     Parameters
-                     *     ----------
-                     *     output_joint_mm, pinion_joint_mm : list of float
-                     *         First and last joint centre: rearward, left, up, [mm].
-                     *     output_axis, pinion_axis : list of float or AxisAngles
-                     *         End axes along the chain.
-                     *     axle_centre_mm : list of float
-                     *         A point of the wheel axis, about which the axle turns, [mm].
-                     *     clock_deg : list of float
-                     *         Clocking of every shaft, [deg].
-                     *     joints, front_share : list
-                     *         As in a chain of joints.
-                     *     cases : list of Case
-                     *         Places of the axle; ride height alone when left out.
-                     *     centre_bearing, second_bearing : CentreBearing, optional
-                     *         Of a shaft in two or three parts.
-                     *     mount : Mount, optional
-                     *         How the output can be raised or lowered.
-                     *     chain : {"rear", "front"}
-                     *         Which way the driveline runs.
-                     */
-                    vehicle: {
-                        /** Axle Centre Mm */
-                        axle_centre_mm: number[];
-                        /**
-                         * Cases
-                         * @default null
-                         */
-                        cases?: {
-                            /**
-                             * Dx Mm
-                             * @default 0
-                             */
-                            dx_mm?: number;
-                            /**
-                             * Dy Mm
-                             * @default 0
-                             */
-                            dy_mm?: number;
-                            /**
-                             * Dz Mm
-                             * @default 0
-                             */
-                            dz_mm?: number;
-                            /**
-                             * Name
-                             * @default
-                             */
-                            name?: string;
-                            /**
-                             * Pitch Deg
-                             * @default 0
-                             */
-                            pitch_deg?: number;
-                            /**
-                             * Rpm
-                             * @default null
-                             */
-                            rpm?: number | null;
-                            /**
-                             * Weight
-                             * @default 1
-                             */
-                            weight?: number;
-                            /**
-                             * Wrap Deg
-                             * @default 0
-                             */
-                            wrap_deg?: number;
-                        }[] | null;
-                        /** @default null */
-                        centre_bearing?: {
-                            /** Bearing Mm */
-                            bearing_mm: number[];
-                            /** Joint From Front Mm */
-                            joint_from_front_mm: number;
-                        } | null;
-                        /**
-                         * Chain
-                         * @default rear
-                         * @enum {string}
-                         */
-                        chain?: "rear" | "front";
-                        /**
-                         * Clock Deg
-                         * @default null
-                         */
-                        clock_deg?: number[] | null;
-                        /**
-                         * Front Share
-                         * @default null
-                         */
-                        front_share?: number[] | null;
-                        /**
-                         * Joints
-                         * @default null
-                         */
-                        joints?: ("cardan" | "double_cardan" | "cv")[] | null;
-                        /** @default null */
-                        mount?: {
-                            /** Mount Mm */
-                            mount_mm: number[];
-                            /** Pivot Mm */
-                            pivot_mm: number[];
-                        } | null;
-                        /** Output Axis */
-                        output_axis: number[] | {
-                            /**
-                             * Plan Deg
-                             * @default 0
-                             */
-                            plan_deg?: number;
-                            /** Side Deg */
-                            side_deg: number;
-                            /**
-                             * Side Kind
-                             * @default projected
-                             * @enum {string}
-                             */
-                            side_kind?: "projected" | "inclinometer";
-                        };
-                        /** Output Joint Mm */
-                        output_joint_mm: number[];
-                        /** Pinion Axis */
-                        pinion_axis: number[] | {
-                            /**
-                             * Plan Deg
-                             * @default 0
-                             */
-                            plan_deg?: number;
-                            /** Side Deg */
-                            side_deg: number;
-                            /**
-                             * Side Kind
-                             * @default projected
-                             * @enum {string}
-                             */
-                            side_kind?: "projected" | "inclinometer";
-                        };
-                        /** Pinion Joint Mm */
-                        pinion_joint_mm: number[];
-                        /** @default null */
-                        second_bearing?: {
-                            /** Bearing Mm */
-                            bearing_mm: number[];
-                            /** Joint From Front Mm */
-                            joint_from_front_mm: number;
-                        } | null;
-                    };
-                    /**
-                     * Wedge Deg
-                     * @default 0
-                     */
-                    wedge_deg?: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** B Eq Max Deg */
-                        b_eq_max_deg: number;
-                        /** Joint Max At Mm */
-                        joint_max_at_mm: number[];
-                        /** Joint Max Deg */
-                        joint_max_deg: number[];
-                        /** Length Bump Mm */
-                        length_bump_mm: number;
-                        /** Length Droop Mm */
-                        length_droop_mm: number;
-                        /** Length Max Mm */
-                        length_max_mm: number;
-                        /** Length Min Mm */
-                        length_min_mm: number;
-                        /** Length Ride Mm */
-                        length_ride_mm: number;
-                        /** Longest At Mm */
-                        longest_at_mm: number;
-                        /** Plunge In Mm */
-                        plunge_in_mm: number;
-                        /** Plunge Out Mm */
-                        plunge_out_mm: number;
-                        /** Shortest At Mm */
-                        shortest_at_mm: number;
-                        /** Sweep */
-                        sweep: {
-                            /** B Eq Deg */
-                            b_eq_deg: number;
-                            /** Dz Mm */
-                            dz_mm: number;
-                            /** Joint Angle Deg */
-                            joint_angle_deg: number[];
-                            /** Length Mm */
-                            length_mm: number;
-                        }[];
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_endplay_shims: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * End Play Mm
-                     * @default null
-                     */
-                    end_play_mm?: number | null;
-                    /**
-                     * Resolution Mm
-                     * @default 0.01
-                     */
-                    resolution_mm?: number;
-                    /**
-                     * Resolution Nm
-                     * @default 0.05
-                     */
-                    resolution_nm?: number;
-                    /**
-                     * Rotating Torque Nm
-                     * @default null
-                     */
-                    rotating_torque_nm?: number | null;
-                    /**
-                     * School
-                     * @enum {string}
-                     */
-                    school: "free_play" | "zero" | "light_preload";
-                    /**
-                     * Shim Effect
-                     * @enum {string}
-                     */
-                    shim_effect: "adds_play" | "removes_play";
-                    /** Stack Mm */
-                    stack_mm: number;
-                    /**
-                     * Stock
-                     * @default null
-                     */
-                    stock?: {
-                        /** Count */
-                        count: number;
-                        /** Thickness Mm */
-                        thickness_mm: number;
-                    }[] | null;
-                    /**
-                     * Torque Per Mm Nm
-                     * @default null
-                     */
-                    torque_per_mm_nm?: number | null;
-                    /**
-                     * EndPlayWindow
-                     * @description Least and greatest allowed: [mm], or [Nm] for a light preload.
-                     */
-                    window: {
-                        /** Max */
-                        max: number;
-                        /** Min */
-                        min: number;
-                    };
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Change Mm */
-                        change_mm: number | null;
-                        pick: {
-                            /** Alternatives */
-                            alternatives: {
-                                /** Error Mm */
-                                error_mm: number;
-                                /** Pieces */
-                                pieces: {
-                                    /** Count */
-                                    count: number;
-                                    /** Thickness Mm */
-                                    thickness_mm: number;
-                                }[];
-                                /** Total Mm */
-                                total_mm: number;
-                                /** Within */
-                                within: boolean;
-                            }[];
-                            /** Error Mm */
-                            error_mm: number;
-                            /** Pieces */
-                            pieces: {
-                                /** Count */
-                                count: number;
-                                /** Thickness Mm */
-                                thickness_mm: number;
-                            }[];
-                            /** Total Mm */
-                            total_mm: number;
-                            /** Within */
-                            within: boolean;
-                        } | null;
-                        /** Reasons */
-                        reasons: {
-                            /** Code */
-                            code: string;
-                            /**
-                             * Field
-                             * @default null
-                             */
-                            field: string | null;
-                            /** Text */
-                            text: string;
-                        }[];
-                        /** Stack Mm */
-                        stack_mm: number;
-                        /**
-                         * Verdict
-                         * @enum {string}
-                         */
-                        verdict: "in" | "edge" | "out" | "unknown";
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_gearset_geometry: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Blade Groups
-                     * @default null
-                     */
-                    blade_groups?: number | null;
-                    /**
-                     * Cutter Radius Mm
-                     * @default null
-                     */
-                    cutter_radius_mm?: number | null;
-                    /**
-                     * Drive Flank
-                     * @default null
-                     */
-                    drive_flank?: ("convex" | "concave") | null;
-                    /** @default null */
-                    ease_coast?: {
-                        /**
-                         * Bias
-                         * @default 0.45
-                         */
-                        bias?: number;
-                        /**
-                         * Length Um
-                         * @default 45
-                         */
-                        length_um?: number;
-                        /**
-                         * Profile Um
-                         * @default 15
-                         */
-                        profile_um?: number;
-                        /**
-                         * U0
-                         * @default 0.5
-                         */
-                        u0?: number;
-                        /**
-                         * V0
-                         * @default 0.5
-                         */
-                        v0?: number;
-                    } | null;
-                    /** @default null */
-                    ease_drive?: {
-                        /**
-                         * Bias
-                         * @default 0.45
-                         */
-                        bias?: number;
-                        /**
-                         * Length Um
-                         * @default 45
-                         */
-                        length_um?: number;
-                        /**
-                         * Profile Um
-                         * @default 15
-                         */
-                        profile_um?: number;
-                        /**
-                         * U0
-                         * @default 0.5
-                         */
-                        u0?: number;
-                        /**
-                         * V0
-                         * @default 0.5
-                         */
-                        v0?: number;
-                    } | null;
-                    /**
-                     * Face Width Mm
-                     * @default null
-                     */
-                    face_width_mm?: number | null;
-                    /**
-                     * Nominal Backlash Arc Mm
-                     * @default 0.15
-                     */
-                    nominal_backlash_arc_mm?: number;
-                    /**
-                     * Offset Mm
-                     * @default null
-                     */
-                    offset_mm?: number | null;
-                    /**
-                     * Pinion Spiral Deg
-                     * @default null
-                     */
-                    pinion_spiral_deg?: number | null;
-                    /** Pinion Teeth */
-                    pinion_teeth: number;
-                    /**
-                     * Pressure Angle Deg
-                     * @default null
-                     */
-                    pressure_angle_deg?: number | null;
-                    /** Ring Outer Diameter Mm */
-                    ring_outer_diameter_mm: number;
-                    /**
-                     * Ring Pitch Deg
-                     * @default null
-                     */
-                    ring_pitch_deg?: number | null;
-                    /** Ring Teeth */
-                    ring_teeth: number;
-                    /**
-                     * Tooth Form
-                     * @default null
-                     */
-                    tooth_form?: ("tapered" | "uniform") | null;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Addendum Angle Deg */
-                        addendum_angle_deg: number;
-                        /** Backlash Arc Per Pinion Move */
-                        backlash_arc_per_pinion_move: number;
-                        /** Backlash Arc Per Ring Move */
-                        backlash_arc_per_ring_move: number;
-                        /** Backlash Per Pinion Move */
-                        backlash_per_pinion_move: number;
-                        /** Backlash Per Ring Move */
-                        backlash_per_ring_move: number;
-                        /** Blade Groups */
-                        blade_groups: number;
-                        /** Cutter Radius Mm */
-                        cutter_radius_mm: number;
-                        /** Dedendum Angle Deg */
-                        dedendum_angle_deg: number;
-                        /**
-                         * Drive Flank
-                         * @enum {string}
-                         */
-                        drive_flank: "convex" | "concave";
-                        /**
-                         * EaseOff
-                         * @description How a flank is relieved: crowning along and across [um], twist [-], and where it stands proudest [-].
-                         */
-                        ease_coast: {
-                            /**
-                             * Bias
-                             * @default 0.45
-                             */
-                            bias: number;
-                            /**
-                             * Length Um
-                             * @default 45
-                             */
-                            length_um: number;
-                            /**
-                             * Profile Um
-                             * @default 15
-                             */
-                            profile_um: number;
-                            /**
-                             * U0
-                             * @default 0.5
-                             */
-                            u0: number;
-                            /**
-                             * V0
-                             * @default 0.5
-                             */
-                            v0: number;
-                        };
-                        /**
-                         * EaseOff
-                         * @description How a flank is relieved: crowning along and across [um], twist [-], and where it stands proudest [-].
-                         */
-                        ease_drive: {
-                            /**
-                             * Bias
-                             * @default 0.45
-                             */
-                            bias: number;
-                            /**
-                             * Length Um
-                             * @default 45
-                             */
-                            length_um: number;
-                            /**
-                             * Profile Um
-                             * @default 15
-                             */
-                            profile_um: number;
-                            /**
-                             * U0
-                             * @default 0.5
-                             */
-                            u0: number;
-                            /**
-                             * V0
-                             * @default 0.5
-                             */
-                            v0: number;
-                        };
-                        /** Estimated */
-                        estimated: string[];
-                        /** Face Width Mm */
-                        face_width_mm: number;
-                        /** Limit Angle Deg */
-                        limit_angle_deg: number;
-                        /** Mean Cone Distance Mm */
-                        mean_cone_distance_mm: number;
-                        /** Mean Radius Mm */
-                        mean_radius_mm: number;
-                        /** Nominal Backlash Arc Mm */
-                        nominal_backlash_arc_mm: number;
-                        /** Normal Module Mm */
-                        normal_module_mm: number;
-                        /** Offset Mm */
-                        offset_mm: number;
-                        /** Pinion Pitch Deg */
-                        pinion_pitch_deg: number;
-                        /** Pinion Spiral Deg */
-                        pinion_spiral_deg: number;
-                        /** Pinion Teeth */
-                        pinion_teeth: number;
-                        /** Plunger Per Arc */
-                        plunger_per_arc: number;
-                        /** Pressure Angle Deg */
-                        pressure_angle_deg: number;
-                        /** Pressure Concave Deg */
-                        pressure_concave_deg: number;
-                        /** Pressure Convex Deg */
-                        pressure_convex_deg: number;
-                        /** Ring Addendum Mm */
-                        ring_addendum_mm: number;
-                        /** Ring Dedendum Mm */
-                        ring_dedendum_mm: number;
-                        /** Ring Outer Diameter Mm */
-                        ring_outer_diameter_mm: number;
-                        /** Ring Pitch Deg */
-                        ring_pitch_deg: number;
-                        /** Ring Spiral Deg */
-                        ring_spiral_deg: number;
-                        /** Ring Teeth */
-                        ring_teeth: number;
-                        /**
-                         * Tooth Form
-                         * @enum {string}
-                         */
-                        tooth_form: "tapered" | "uniform";
-                        /** Working Depth Mm */
-                        working_depth_mm: number;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            422: components["responses"]["Refused"];
         };
     };
     compute_gearset_identify: {
@@ -11483,55 +5049,28 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
-                    /**
-                     * Guess Ratio
-                     * @default null
-                     */
+                    /** @default null */
                     guess_ratio?: number | null;
-                    /**
-                     * Left Turns
-                     * @default null
-                     */
+                    /** @default null */
                     left_turns?: number | null;
                     /**
-                     * Other Wheel
                      * @default null
+                     * @enum {string|null}
                      */
-                    other_wheel?: ("held" | "turning_together") | null;
-                    /**
-                     * Pinion Teeth
-                     * @default null
-                     */
+                    other_wheel?: "held" | "turning_together" | null;
+                    /** @default null */
                     pinion_teeth?: number | null;
-                    /**
-                     * Pinion Turns
-                     * @default null
-                     */
+                    /** @default null */
                     pinion_turns?: number | null;
-                    /**
-                     * Right Turns
-                     * @default null
-                     */
+                    /** @default null */
                     right_turns?: number | null;
-                    /**
-                     * Ring Teeth
-                     * @default null
-                     */
+                    /** @default null */
                     ring_teeth?: number | null;
-                    /**
-                     * Tooth Pairs
-                     * @default null
-                     */
+                    /** @default null */
                     tooth_pairs?: number[][] | null;
-                    /**
-                     * Turn Uncertainty
-                     * @default 0.05
-                     */
+                    /** @default 0.05 */
                     turn_uncertainty?: number;
-                    /**
-                     * Wheel Turns
-                     * @default null
-                     */
+                    /** @default null */
                     wheel_turns?: number | null;
                 };
             };
@@ -11544,3774 +5083,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": {
-                        /** Agrees */
                         agrees: boolean | null;
-                        /** Candidates */
                         candidates: {
-                            /** Error */
                             error: number;
-                            /** Pinion Teeth */
                             pinion_teeth: number;
-                            /** Ratio */
                             ratio: number;
-                            /** Ring Teeth */
                             ring_teeth: number;
                         }[];
-                        /** Common Factor */
                         common_factor: number | null;
-                        /** Counted Error */
                         counted_error: number | null;
-                        /** Counted Ratio */
                         counted_ratio: number | null;
-                        /** Guess Agrees */
                         guess_agrees: boolean | null;
-                        /** Hunting */
-                        hunting: ("hunting" | "partial" | "non_hunting") | null;
-                        /** Pinion Turns To Repeat */
+                        /** @enum {string|null} */
+                        hunting: "hunting" | "partial" | "non_hunting" | null;
                         pinion_turns_to_repeat: number | null;
-                        /** Ratio */
                         ratio: number;
-                        /** Ratio Error */
                         ratio_error: number | null;
-                        /** Ring Turns To Repeat */
                         ring_turns_to_repeat: number | null;
                     };
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_preload_assess: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Bearings
-                     * @default null
-                     */
-                    bearings?: ("new" | "used" | "mixed") | null;
-                    /**
-                     * Breakaway Nm
-                     * @default null
-                     */
-                    breakaway_nm?: number | null;
-                    /**
-                     * Max Nm
-                     * @default null
-                     */
-                    max_nm?: number | null;
-                    /**
-                     * Min Nm
-                     * @default null
-                     */
-                    min_nm?: number | null;
-                    /** Readings Nm */
-                    readings_nm: number[];
-                    /**
-                     * Resolution Nm
-                     * @default 0.05
-                     */
-                    resolution_nm?: number;
-                    /**
-                     * Seal
-                     * @default null
-                     */
-                    seal?: ("fitted" | "absent") | null;
-                    /**
-                     * Seal Drag Nm
-                     * @default null
-                     */
-                    seal_drag_nm?: number | null;
-                    /**
-                     * Window Seal
-                     * @default null
-                     */
-                    window_seal?: ("included" | "excluded") | null;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Reasons */
-                        reasons: {
-                            /** Code */
-                            code: string;
-                            /**
-                             * Field
-                             * @default null
-                             */
-                            field: string | null;
-                            /** Text */
-                            text: string;
-                        }[];
-                        /** Spread Nm */
-                        spread_nm: number;
-                        /** Torque Nm */
-                        torque_nm: number;
-                        /**
-                         * Verdict
-                         * @enum {string}
-                         */
-                        verdict: "in" | "edge" | "out" | "unknown";
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_preload_carrier: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Backlash Least Mm
-                     * @default null
-                     */
-                    backlash_least_mm?: number | null;
-                    /**
-                     * Backlash Min Mm
-                     * @default null
-                     */
-                    backlash_min_mm?: number | null;
-                    /**
-                     * Cap Spread Mm
-                     * @default null
-                     */
-                    cap_spread_mm?: number | null;
-                    /** Pinion Nm */
-                    pinion_nm: number;
-                    /** Pinion Teeth */
-                    pinion_teeth: number;
-                    /**
-                     * Resolution Mm
-                     * @default 0.01
-                     */
-                    resolution_mm?: number;
-                    /**
-                     * Resolution Nm
-                     * @default 0.05
-                     */
-                    resolution_nm?: number;
-                    /** Ring Teeth */
-                    ring_teeth: number;
-                    /** Total Nm */
-                    total_nm: number;
-                    /**
-                     * Window
-                     * @description Least and greatest allowed; either may be missing.
-                     */
-                    window: {
-                        /**
-                         * Max
-                         * @default null
-                         */
-                        max?: number | null;
-                        /**
-                         * Min
-                         * @default null
-                         */
-                        min?: number | null;
-                    };
-                    /**
-                     * Window Kind
-                     * @enum {string}
-                     */
-                    window_kind: "total_at_pinion" | "rise_at_pinion" | "torque_at_ring" | "cap_spread_mm";
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Reasons */
-                        reasons: {
-                            /** Code */
-                            code: string;
-                            /**
-                             * Field
-                             * @default null
-                             */
-                            field: string | null;
-                            /** Text */
-                            text: string;
-                        }[];
-                        /** Rise Nm */
-                        rise_nm: number;
-                        /** Torque At Ring Nm */
-                        torque_at_ring_nm: number;
-                        /**
-                         * Verdict
-                         * @enum {string}
-                         */
-                        verdict: "in" | "edge" | "out" | "unknown";
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_preload_pull: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /** Force N */
-                    force_n: number;
-                    /** Radius Mm */
-                    radius_mm: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Torque Nm */
-                        torque_nm: number;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_preload_sleeve: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * End Play Mm
-                     * @default null
-                     */
-                    end_play_mm?: number | null;
-                    /** Max Nm */
-                    max_nm: number;
-                    /**
-                     * Max Step Deg
-                     * @default 5
-                     */
-                    max_step_deg?: number;
-                    /** Min Nm */
-                    min_nm: number;
-                    /**
-                     * Nut Torque Min Nm
-                     * @default null
-                     */
-                    nut_torque_min_nm?: number | null;
-                    /**
-                     * Nut Torque Nm
-                     * @default null
-                     */
-                    nut_torque_nm?: number | null;
-                    /**
-                     * Seal Drag Nm
-                     * @default 0
-                     */
-                    seal_drag_nm?: number;
-                    /** Steps */
-                    steps: {
-                        /** Nut Turn Deg */
-                        nut_turn_deg: number;
-                        /** Rotating Torque Nm */
-                        rotating_torque_nm: number;
-                    }[];
-                    /**
-                     * Thread Pitch Mm
-                     * @default 1.5
-                     */
-                    thread_pitch_mm?: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Next Step Deg */
-                        next_step_deg: number;
-                        /** Nut Turn To Go Deg */
-                        nut_turn_to_go_deg: number | null;
-                        /** Reasons */
-                        reasons: {
-                            /** Code */
-                            code: string;
-                            /**
-                             * Field
-                             * @default null
-                             */
-                            field: string | null;
-                            /** Text */
-                            text: string;
-                        }[];
-                        /**
-                         * State
-                         * @enum {string}
-                         */
-                        state: "slack" | "closing" | "in" | "past";
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_preload_spacer: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * End Play Mm
-                     * @default null
-                     */
-                    end_play_mm?: number | null;
-                    /**
-                     * Rotating Torque Nm
-                     * @default null
-                     */
-                    rotating_torque_nm?: number | null;
-                    /**
-                     * Sleeve Length Mm
-                     * @default null
-                     */
-                    sleeve_length_mm?: number | null;
-                    /**
-                     * Spacer Length Mm
-                     * @default null
-                     */
-                    spacer_length_mm?: number | null;
-                    /**
-                     * Stack Mm
-                     * @default null
-                     */
-                    stack_mm?: number | null;
-                    /**
-                     * Stock
-                     * @default null
-                     */
-                    stock?: {
-                        /** Count */
-                        count: number;
-                        /** Thickness Mm */
-                        thickness_mm: number;
-                    }[] | null;
-                    /**
-                     * Target Nm
-                     * @default null
-                     */
-                    target_nm?: number | null;
-                    /**
-                     * Torque Per Mm Nm
-                     * @default null
-                     */
-                    torque_per_mm_nm?: number | null;
-                    /**
-                     * Trials
-                     * @default null
-                     */
-                    trials?: {
-                        /** Rotating Torque Nm */
-                        rotating_torque_nm: number;
-                        /** Stack Mm */
-                        stack_mm: number;
-                    }[] | null;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        pick: {
-                            /** Alternatives */
-                            alternatives: {
-                                /** Error Mm */
-                                error_mm: number;
-                                /** Pieces */
-                                pieces: {
-                                    /** Count */
-                                    count: number;
-                                    /** Thickness Mm */
-                                    thickness_mm: number;
-                                }[];
-                                /** Total Mm */
-                                total_mm: number;
-                                /** Within */
-                                within: boolean;
-                            }[];
-                            /** Error Mm */
-                            error_mm: number;
-                            /** Pieces */
-                            pieces: {
-                                /** Count */
-                                count: number;
-                                /** Thickness Mm */
-                                thickness_mm: number;
-                            }[];
-                            /** Total Mm */
-                            total_mm: number;
-                            /** Within */
-                            within: boolean;
-                        } | null;
-                        /** Reasons */
-                        reasons: {
-                            /** Code */
-                            code: string;
-                            /**
-                             * Field
-                             * @default null
-                             */
-                            field: string | null;
-                            /** Text */
-                            text: string;
-                        }[];
-                        /** Stack Mm */
-                        stack_mm: number;
-                        /**
-                         * Step
-                         * @enum {string}
-                         */
-                        step: "first" | "from_end_play" | "from_torque";
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_ratio_choose: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /** Axles */
-                    axles: {
-                        /**
-                         * Hub Ratio
-                         * @default 1
-                         */
-                        hub_ratio?: number;
-                        /**
-                         * Needs Carrier
-                         * @default false
-                         */
-                        needs_carrier?: boolean;
-                        /**
-                         * Needs Thick Ring
-                         * @default false
-                         */
-                        needs_thick_ring?: boolean;
-                        /** Pinion Teeth */
-                        pinion_teeth: number;
-                        /**
-                         * Ring Outer Diameter Mm
-                         * @default 200
-                         */
-                        ring_outer_diameter_mm?: number;
-                        /** Ring Teeth */
-                        ring_teeth: number;
-                    }[];
-                    /** Circumference M */
-                    circumference_m: number;
-                    /**
-                     * Engine
-                     * @description Idle and greatest speed [rpm], and at least two points of the torque curve, rising in speed; straight between, level beyond.
-                     */
-                    engine: {
-                        /** Idle Rpm */
-                        idle_rpm: number;
-                        /** Redline Rpm */
-                        redline_rpm: number;
-                        /** Torque */
-                        torque: {
-                            /** Rpm */
-                            rpm: number;
-                            /** Torque Nm */
-                            torque_nm: number;
-                        }[];
-                    };
-                    /** Gearboxes */
-                    gearboxes: {
-                        /** Gears */
-                        gears: number[];
-                        /** Name */
-                        name: string;
-                        /**
-                         * Transfer High
-                         * @default 1
-                         */
-                        transfer_high?: number;
-                        /**
-                         * Transfer Low
-                         * @default null
-                         */
-                        transfer_low?: number | null;
-                    }[];
-                    /**
-                     * Load
-                     * @description Mass with load and trailer [kg], rolling resistance [-], drag coefficient times frontal area [m2], driveline efficiency [-].
-                     */
-                    load: {
-                        /**
-                         * Drag Area M2
-                         * @default 1.2
-                         */
-                        drag_area_m2?: number;
-                        /**
-                         * Efficiency
-                         * @default 0.88
-                         */
-                        efficiency?: number;
-                        /** Mass Kg */
-                        mass_kg: number;
-                        /**
-                         * Rolling
-                         * @default 0.015
-                         */
-                        rolling?: number;
-                    };
-                    /**
-                     * Most
-                     * @default 20
-                     */
-                    most?: number;
-                    /**
-                     * Use
-                     * @description What the vehicle is for; what is None is not asked of it.
-                     *
-                     *     Parameters
-                     *     ----------
-                     *     cruise_kmh, cruise_rpm_min, cruise_rpm_max : float
-                     *         Cruising speed [km/h] and the band of engine speed there in top gear [rpm].
-                     *     hold_grade_pct, hold_kmh : float, optional
-                     *         Grade to be held [%], at this speed (cruise when not given) [km/h].
-                     *     start_grade_pct : float, optional
-                     *         Grade to start on with all load, [%].
-                     *     crawl_kmh : float, optional
-                     *         Speed at idle in the lowest gear, at most, [km/h].
-                     *     upshift_rpm_min, shift_rpm : float, optional
-                     *         Engine speed that the widest upshift may drop to, when shifted at `shift_rpm` (redline when not given), [rpm].
-                     *     top_kmh : float, optional
-                     *         Speed to be reached on level ground, [km/h].
-                     *     pinion_stress_mpa : float
-                     *         Bending stress of a pinion tooth that is thought fit; typical, for comparing and no proof of strength, [MPa].
-                     */
-                    use: {
-                        /**
-                         * Crawl Kmh
-                         * @default null
-                         */
-                        crawl_kmh?: number | null;
-                        /** Cruise Kmh */
-                        cruise_kmh: number;
-                        /** Cruise Rpm Max */
-                        cruise_rpm_max: number;
-                        /** Cruise Rpm Min */
-                        cruise_rpm_min: number;
-                        /**
-                         * Hold Grade Pct
-                         * @default null
-                         */
-                        hold_grade_pct?: number | null;
-                        /**
-                         * Hold Kmh
-                         * @default null
-                         */
-                        hold_kmh?: number | null;
-                        /**
-                         * Pinion Stress Mpa
-                         * @default 1100
-                         */
-                        pinion_stress_mpa?: number;
-                        /**
-                         * Shift Rpm
-                         * @default null
-                         */
-                        shift_rpm?: number | null;
-                        /**
-                         * Start Grade Pct
-                         * @default null
-                         */
-                        start_grade_pct?: number | null;
-                        /**
-                         * Top Kmh
-                         * @default null
-                         */
-                        top_kmh?: number | null;
-                        /**
-                         * Upshift Rpm Min
-                         * @default null
-                         */
-                        upshift_rpm_min?: number | null;
-                    };
-                    /**
-                     * Weights
-                     * @description How much each term counts, [-]; 0 leaves it out.
-                     */
-                    weights?: {
-                        /**
-                         * Crawl
-                         * @default 1
-                         */
-                        crawl?: number;
-                        /**
-                         * Cruise
-                         * @default 3
-                         */
-                        cruise?: number;
-                        /**
-                         * Hold
-                         * @default 2
-                         */
-                        hold?: number;
-                        /**
-                         * Parts
-                         * @default 1
-                         */
-                        parts?: number;
-                        /**
-                         * Pinion
-                         * @default 1
-                         */
-                        pinion?: number;
-                        /**
-                         * Start
-                         * @default 2
-                         */
-                        start?: number;
-                        /**
-                         * Top Speed
-                         * @default 1
-                         */
-                        top_speed?: number;
-                        /**
-                         * Upshift
-                         * @default 1
-                         */
-                        upshift?: number;
-                    };
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Choices */
-                        choices: {
-                            /** Axle Index */
-                            axle_index: number;
-                            /** Dominated By */
-                            dominated_by: number | null;
-                            /** Gearbox */
-                            gearbox: string;
-                            /** Gearbox Index */
-                            gearbox_index: number;
-                            /** Pinion Teeth */
-                            pinion_teeth: number;
-                            /** Ratio */
-                            ratio: number;
-                            /** Ring Teeth */
-                            ring_teeth: number;
-                            /** Score */
-                            score: number;
-                            /** Terms */
-                            terms: {
-                                /**
-                                 * Name
-                                 * @enum {string}
-                                 */
-                                name: "cruise" | "hold" | "start" | "crawl" | "upshift" | "top_speed" | "pinion" | "parts";
-                                /** Score */
-                                score: number;
-                                /** Text */
-                                text: string;
-                                /** Unit */
-                                unit: string;
-                                /** Value */
-                                value: number | null;
-                                /** Weight */
-                                weight: number;
-                            }[];
-                        }[];
-                        /** Combinations */
-                        combinations: number;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_ratio_compare: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /** Cruise Kmh */
-                    cruise_kmh: number;
-                    /**
-                     * Cruise Rpm Max
-                     * @default null
-                     */
-                    cruise_rpm_max?: number | null;
-                    /**
-                     * Cruise Rpm Min
-                     * @default null
-                     */
-                    cruise_rpm_min?: number | null;
-                    /**
-                     * Engine
-                     * @description Idle and greatest speed [rpm], and at least two points of the torque curve, rising in speed; straight between, level beyond.
-                     */
-                    engine: {
-                        /** Idle Rpm */
-                        idle_rpm: number;
-                        /** Redline Rpm */
-                        redline_rpm: number;
-                        /** Torque */
-                        torque: {
-                            /** Rpm */
-                            rpm: number;
-                            /** Torque Nm */
-                            torque_nm: number;
-                        }[];
-                    };
-                    /** Gearings */
-                    gearings: {
-                        /** Axle Ratio */
-                        axle_ratio: number;
-                        /** Circumference M */
-                        circumference_m: number;
-                        /** Gears */
-                        gears: number[];
-                        /**
-                         * Hub
-                         * @default 1
-                         */
-                        hub?: number;
-                        /** Name */
-                        name: string;
-                        /**
-                         * Transfer
-                         * @default 1
-                         */
-                        transfer?: number;
-                    }[];
-                    /** Grades Pct */
-                    grades_pct?: number[];
-                    /**
-                     * Load
-                     * @description Mass with load and trailer [kg], rolling resistance [-], drag coefficient times frontal area [m2], driveline efficiency [-].
-                     */
-                    load: {
-                        /**
-                         * Drag Area M2
-                         * @default 1.2
-                         */
-                        drag_area_m2?: number;
-                        /**
-                         * Efficiency
-                         * @default 0.88
-                         */
-                        efficiency?: number;
-                        /** Mass Kg */
-                        mass_kg: number;
-                        /**
-                         * Rolling
-                         * @default 0.015
-                         */
-                        rolling?: number;
-                    };
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Gearings */
-                        gearings: {
-                            /** Better */
-                            better: string[];
-                            /** Creep Kmh */
-                            creep_kmh: number;
-                            /** Cruise Band */
-                            cruise_band: string;
-                            /** Gears */
-                            gears: {
-                                /** Cruise Grade Pct */
-                                cruise_grade_pct: number | null;
-                                /** Cruise Rpm */
-                                cruise_rpm: number;
-                                /** Force */
-                                force: {
-                                    /** Force N */
-                                    force_n: number;
-                                    /** Speed Kmh */
-                                    speed_kmh: number;
-                                }[];
-                                /** Idle Kmh */
-                                idle_kmh: number;
-                                /** Ratio */
-                                ratio: number;
-                                /** Redline Kmh */
-                                redline_kmh: number;
-                                /** Rpm After */
-                                rpm_after: number | null;
-                            }[];
-                            /** Name */
-                            name: string;
-                            /** Start Grade Pct */
-                            start_grade_pct: number | null;
-                            /** Top Gear */
-                            top_gear: number | null;
-                            /** Top Kmh */
-                            top_kmh: number | null;
-                            /** Worse */
-                            worse: string[];
-                        }[];
-                        /** Grades */
-                        grades: {
-                            /** Force N */
-                            force_n: number[];
-                            /** Grade Pct */
-                            grade_pct: number;
-                        }[];
-                        /** Level N */
-                        level_n: number[];
-                        /** Speed Kmh */
-                        speed_kmh: number[];
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_ratio_crawl: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /** Axle Ratio */
-                    axle_ratio: number;
-                    /** Circumference M */
-                    circumference_m: number;
-                    /** First Gear */
-                    first_gear: number;
-                    /**
-                     * Hub Ratio
-                     * @default 1
-                     */
-                    hub_ratio?: number;
-                    /**
-                     * Idle Rpm
-                     * @default 750
-                     */
-                    idle_rpm?: number;
-                    /**
-                     * Transfer Low
-                     * @default 1
-                     */
-                    transfer_low?: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Crawl Ratio */
-                        crawl_ratio: number;
-                        /** Speed Kmh */
-                        speed_kmh: number;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_ratio_engine_speed: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /** Circumference M */
-                    circumference_m: number;
-                    /**
-                     * Engine Rpm
-                     * @default null
-                     */
-                    engine_rpm?: number | null;
-                    /**
-                     * Slip
-                     * @default 0
-                     */
-                    slip?: number;
-                    /**
-                     * Speed Kmh
-                     * @default null
-                     */
-                    speed_kmh?: number | null;
-                    /** Total Ratio */
-                    total_ratio: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Engine Rpm */
-                        engine_rpm: number;
-                        /** Speed Kmh */
-                        speed_kmh: number;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_ratio_grade: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /** Circumference M */
-                    circumference_m: number;
-                    /**
-                     * Drag N
-                     * @default 0
-                     */
-                    drag_n?: number;
-                    /**
-                     * Efficiency
-                     * @default 0.88
-                     */
-                    efficiency?: number;
-                    /** Mass Kg */
-                    mass_kg: number;
-                    /**
-                     * Rolling
-                     * @default 0.015
-                     */
-                    rolling?: number;
-                    /**
-                     * Rotating Factor
-                     * @default 1
-                     */
-                    rotating_factor?: number;
-                    /**
-                     * Start Accel M S2
-                     * @default 0
-                     */
-                    start_accel_m_s2?: number;
-                    /** Torque Nm */
-                    torque_nm: number;
-                    /** Total Ratio */
-                    total_ratio: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Angle Deg */
-                        angle_deg: number | null;
-                        /** Force N */
-                        force_n: number;
-                        /** Grade Pct */
-                        grade_pct: number | null;
-                        /** Only Grip Limits */
-                        only_grip_limits: boolean;
-                        /** Reasons */
-                        reasons: {
-                            /** Code */
-                            code: string;
-                            /**
-                             * Field
-                             * @default null
-                             */
-                            field: string | null;
-                            /** Text */
-                            text: string;
-                        }[];
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_ratio_grip: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Cg Height M
-                     * @default 0.6
-                     */
-                    cg_height_m?: number;
-                    /**
-                     * Cg To Undriven Axle M
-                     * @default 1.3
-                     */
-                    cg_to_undriven_axle_m?: number;
-                    /**
-                     * Drive
-                     * @enum {string}
-                     */
-                    drive: "rwd" | "fwd" | "awd" | "4wd" | "all";
-                    /** Mu */
-                    mu: number;
-                    /**
-                     * Rolling
-                     * @default 0.015
-                     */
-                    rolling?: number;
-                    /**
-                     * Wheelbase M
-                     * @default 2.7
-                     */
-                    wheelbase_m?: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Angle Deg */
-                        angle_deg: number | null;
-                        /** Grade Pct */
-                        grade_pct: number | null;
-                        /** Reasons */
-                        reasons: {
-                            /** Code */
-                            code: string;
-                            /**
-                             * Field
-                             * @default null
-                             */
-                            field: string | null;
-                            /** Text */
-                            text: string;
-                        }[];
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_ratio_match: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /** Front Circumference M */
-                    front_circumference_m: number;
-                    /** Front Ratio */
-                    front_ratio: number;
-                    /** Rear Circumference M */
-                    rear_circumference_m: number;
-                    /** Rear Ratio */
-                    rear_ratio: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Front Ratio For Zero */
-                        front_ratio_for_zero: number;
-                        /**
-                         * Leads
-                         * @enum {string}
-                         */
-                        leads: "front" | "rear" | "neither";
-                        /** Mismatch Pct */
-                        mismatch_pct: number;
-                        /** Reasons */
-                        reasons: {
-                            /** Code */
-                            code: string;
-                            /**
-                             * Field
-                             * @default null
-                             */
-                            field: string | null;
-                            /** Text */
-                            text: string;
-                        }[];
-                        /** Scrub M Per Km */
-                        scrub_m_per_km: number;
-                        /**
-                         * Verdict
-                         * @enum {string}
-                         */
-                        verdict: "in" | "edge" | "out" | "unknown";
-                        /** Windup Prop Turns Per Km */
-                        windup_prop_turns_per_km: number;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_ratio_speedometer: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /** Circumference New M */
-                    circumference_new_m: number;
-                    /** Circumference Old M */
-                    circumference_old_m: number;
-                    /**
-                     * Driven Teeth
-                     * @default null
-                     */
-                    driven_teeth?: number | null;
-                    /**
-                     * Factor Before
-                     * @default 1
-                     */
-                    factor_before?: number;
-                    /** Indicated Kmh */
-                    indicated_kmh: number;
-                    /**
-                     * Ratio New
-                     * @default 1
-                     */
-                    ratio_new?: number;
-                    /**
-                     * Ratio Old
-                     * @default 1
-                     */
-                    ratio_old?: number;
-                    /**
-                     * Source
-                     * @default prop
-                     * @enum {string}
-                     */
-                    source?: "prop" | "wheel";
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Driven Gears */
-                        driven_gears: {
-                            /** Shown Over True */
-                            shown_over_true: number;
-                            /** Teeth */
-                            teeth: number;
-                        }[];
-                        /** Pulse Factor */
-                        pulse_factor: number;
-                        /** Reasons */
-                        reasons: {
-                            /** Code */
-                            code: string;
-                            /**
-                             * Field
-                             * @default null
-                             */
-                            field: string | null;
-                            /** Text */
-                            text: string;
-                        }[];
-                        /** Shown Over True */
-                        shown_over_true: number;
-                        /** True Kmh */
-                        true_kmh: number;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_ratio_tyre_change: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /** Circumference New M */
-                    circumference_new_m: number;
-                    /** Circumference Old M */
-                    circumference_old_m: number;
-                    /** Ratio */
-                    ratio: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Equivalent Ratio */
-                        equivalent_ratio: number;
-                        /** Longer Pct */
-                        longer_pct: number;
-                        /** Restore Ratio */
-                        restore_ratio: number;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_ratio_upshift: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /** Circumference M */
-                    circumference_m: number;
-                    /** Final Ratio */
-                    final_ratio: number;
-                    /** Gears */
-                    gears: number[];
-                    /** Shift Rpm */
-                    shift_rpm: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Rpm After */
-                        rpm_after: number[];
-                        /** Speed Kmh */
-                        speed_kmh: number[];
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_runout_assess: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /** Max Tir Mm */
-                    max_tir_mm: number;
-                    /** Readings */
-                    readings: {
-                        /** Angle Deg */
-                        angle_deg: number;
-                        /** Value Mm */
-                        value_mm: number;
-                    }[];
-                    /**
-                     * Resolution Mm
-                     * @default 0.01
-                     */
-                    resolution_mm?: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /**
-                         * Bent Or Dirt
-                         * @enum {string}
-                         */
-                        bent_or_dirt: "once_per_turn" | "local" | "none";
-                        /** Local At Deg */
-                        local_at_deg: number | null;
-                        once_per_turn: {
-                            /** Amplitude Mm */
-                            amplitude_mm: number;
-                            /** High At Deg */
-                            high_at_deg: number;
-                            /** Share */
-                            share: number;
-                        } | null;
-                        /** Reasons */
-                        reasons: {
-                            /** Code */
-                            code: string;
-                            /**
-                             * Field
-                             * @default null
-                             */
-                            field: string | null;
-                            /** Text */
-                            text: string;
-                        }[];
-                        /** Tir Mm */
-                        tir_mm: number;
-                        /**
-                         * Verdict
-                         * @enum {string}
-                         */
-                        verdict: "in" | "edge" | "out" | "unknown";
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_setup_advise: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Adjust
-                     * @description Where the depth shim sits, what holds the carrier sideways, and the travel of a notch [mm] for adjusters.
-                     */
-                    adjust: {
-                        /**
-                         * Carrier
-                         * @enum {string}
-                         */
-                        carrier: "side_shims" | "cover_shims" | "adjusters";
-                        /**
-                         * Notch Mm
-                         * @default null
-                         */
-                        notch_mm?: number | null;
-                        /**
-                         * Shim Place
-                         * @enum {string}
-                         */
-                        shim_place: "under_head" | "behind_cup" | "under_cartridge_flange";
-                    };
-                    /** @default null */
-                    as_found?: {
-                        /**
-                         * Backlash Mm
-                         * @default null
-                         */
-                        backlash_mm?: number | null;
-                        /** @default null */
-                        coast?: {
-                            /** U */
-                            u: number;
-                            /** V */
-                            v: number;
-                        } | null;
-                        /** @default null */
-                        drive?: {
-                            /** U */
-                            u: number;
-                            /** V */
-                            v: number;
-                        } | null;
-                    } | null;
-                    /**
-                     * Prior
-                     * @description How far from right the gears usually stand before anything is known, standard deviations [mm].
-                     */
-                    prior?: {
-                        /**
-                         * Pinion Sd Mm
-                         * @default 0.3
-                         */
-                        pinion_sd_mm?: number;
-                        /**
-                         * Ring Sd Mm
-                         * @default 0.3
-                         */
-                        ring_sd_mm?: number;
-                    };
-                    /**
-                     * GearSetDescription
-                     * @description Tooth counts, ring diameter and whatever else is known; the rest is estimated.
-                     *
-                     *     Parameters
-                     *     ----------
-                     *     ring_teeth, pinion_teeth : int
-                     *         z2 and z1, [-].
-                     *     ring_outer_diameter_mm : float
-                     *         D, outer pitch diameter of the ring, [mm].
-                     *     offset_mm : float, optional
-                     *         E, how far the pinion axis passes the ring axis, [mm]; 0 for a spiral bevel.
-                     *     pinion_spiral_deg, pressure_angle_deg : float, optional
-                     *         Mean spiral of the pinion and effective pressure angle, [deg].
-                     *     cutter_radius_mm, face_width_mm : float, optional
-                     *         r_c and b, [mm].
-                     *     tooth_form : {"tapered", "uniform"}, optional
-                     *         Duplex taper cut face by face, or uniform depth cut continuously.
-                     *     blade_groups : int, optional
-                     *         0 for face-milled; groups of the cutter for face-hobbed, [-].
-                     *     drive_flank : {"convex", "concave"}
-                     *         The ring flank that pushes in forward travel.
-                     *     ring_pitch_deg : float, optional
-                     *         Pitch angle of the ring, [deg].
-                     *     ease_drive, ease_coast : EaseOff, optional
-                     *         Relief of the flanks; it does not enter the slopes at the pitch line.
-                     *     nominal_backlash_arc_mm : float
-                     *         Backlash at the right position, arc at the outer diameter, [mm].
-                     */
-                    set: {
-                        /**
-                         * Blade Groups
-                         * @default null
-                         */
-                        blade_groups?: number | null;
-                        /**
-                         * Cutter Radius Mm
-                         * @default null
-                         */
-                        cutter_radius_mm?: number | null;
-                        /**
-                         * Drive Flank
-                         * @default null
-                         */
-                        drive_flank?: ("convex" | "concave") | null;
-                        /** @default null */
-                        ease_coast?: {
-                            /**
-                             * Bias
-                             * @default 0.45
-                             */
-                            bias?: number;
-                            /**
-                             * Length Um
-                             * @default 45
-                             */
-                            length_um?: number;
-                            /**
-                             * Profile Um
-                             * @default 15
-                             */
-                            profile_um?: number;
-                            /**
-                             * U0
-                             * @default 0.5
-                             */
-                            u0?: number;
-                            /**
-                             * V0
-                             * @default 0.5
-                             */
-                            v0?: number;
-                        } | null;
-                        /** @default null */
-                        ease_drive?: {
-                            /**
-                             * Bias
-                             * @default 0.45
-                             */
-                            bias?: number;
-                            /**
-                             * Length Um
-                             * @default 45
-                             */
-                            length_um?: number;
-                            /**
-                             * Profile Um
-                             * @default 15
-                             */
-                            profile_um?: number;
-                            /**
-                             * U0
-                             * @default 0.5
-                             */
-                            u0?: number;
-                            /**
-                             * V0
-                             * @default 0.5
-                             */
-                            v0?: number;
-                        } | null;
-                        /**
-                         * Face Width Mm
-                         * @default null
-                         */
-                        face_width_mm?: number | null;
-                        /**
-                         * Nominal Backlash Arc Mm
-                         * @default 0.15
-                         */
-                        nominal_backlash_arc_mm?: number;
-                        /**
-                         * Offset Mm
-                         * @default null
-                         */
-                        offset_mm?: number | null;
-                        /**
-                         * Pinion Spiral Deg
-                         * @default null
-                         */
-                        pinion_spiral_deg?: number | null;
-                        /** Pinion Teeth */
-                        pinion_teeth: number;
-                        /**
-                         * Pressure Angle Deg
-                         * @default null
-                         */
-                        pressure_angle_deg?: number | null;
-                        /** Ring Outer Diameter Mm */
-                        ring_outer_diameter_mm: number;
-                        /**
-                         * Ring Pitch Deg
-                         * @default null
-                         */
-                        ring_pitch_deg?: number | null;
-                        /** Ring Teeth */
-                        ring_teeth: number;
-                        /**
-                         * Tooth Form
-                         * @default null
-                         */
-                        tooth_form?: ("tapered" | "uniform") | null;
-                    };
-                    /**
-                     * Set State
-                     * @default new
-                     * @enum {string}
-                     */
-                    set_state?: "new" | "used";
-                    /**
-                     * Shim Sd Mm
-                     * @default 0.005
-                     */
-                    shim_sd_mm?: number;
-                    /** @default null */
-                    stock?: {
-                        /**
-                         * Depth
-                         * @default null
-                         */
-                        depth?: {
-                            /** Count */
-                            count: number;
-                            /** Thickness Mm */
-                            thickness_mm: number;
-                        }[] | null;
-                        /**
-                         * Side
-                         * @default null
-                         */
-                        side?: {
-                            /** Count */
-                            count: number;
-                            /** Thickness Mm */
-                            thickness_mm: number;
-                        }[] | null;
-                    } | null;
-                    /** Trials */
-                    trials: {
-                        /** @default null */
-                        backlash?: {
-                            /**
-                             * Greatest Mm
-                             * @default null
-                             */
-                            greatest_mm?: number | null;
-                            /**
-                             * Least Mm
-                             * @default null
-                             */
-                            least_mm?: number | null;
-                            /** Mean Mm */
-                            mean_mm: number;
-                            /**
-                             * Sd Mm
-                             * @default 0.01
-                             */
-                            sd_mm?: number;
-                        } | null;
-                        /** @default null */
-                        coast?: {
-                            /** Runs Off */
-                            runs_off?: ("toe" | "heel" | "root" | "tip")[];
-                            /**
-                             * Sd U
-                             * @default 0.05
-                             */
-                            sd_u?: number;
-                            /**
-                             * Sd V
-                             * @default 0.06
-                             */
-                            sd_v?: number;
-                            /** U */
-                            u: number;
-                            /** V */
-                            v: number;
-                        } | null;
-                        /** @default null */
-                        depth_error_mm?: {
-                            /** Sd */
-                            sd: number;
-                            /** Value */
-                            value: number;
-                        } | null;
-                        /** Depth Shim Mm */
-                        depth_shim_mm: number;
-                        /** @default null */
-                        drive?: {
-                            /** Runs Off */
-                            runs_off?: ("toe" | "heel" | "root" | "tip")[];
-                            /**
-                             * Sd U
-                             * @default 0.05
-                             */
-                            sd_u?: number;
-                            /**
-                             * Sd V
-                             * @default 0.06
-                             */
-                            sd_v?: number;
-                            /** U */
-                            u: number;
-                            /** V */
-                            v: number;
-                        } | null;
-                        /**
-                         * Far Side Mm
-                         * @default null
-                         */
-                        far_side_mm?: number | null;
-                        /**
-                         * Far Side Notches
-                         * @default null
-                         */
-                        far_side_notches?: number | null;
-                        /**
-                         * Read Twice
-                         * @default false
-                         */
-                        read_twice?: boolean;
-                        /**
-                         * Ring Side Mm
-                         * @default null
-                         */
-                        ring_side_mm?: number | null;
-                        /**
-                         * Ring Side Notches
-                         * @default null
-                         */
-                        ring_side_notches?: number | null;
-                    }[];
-                    /**
-                     * SetupWindow
-                     * @description Backlash as a plunger reads it and its variation [mm], and where the patterns may lie.
-                     */
-                    window: {
-                        /** Backlash Max Mm */
-                        backlash_max_mm: number;
-                        /** Backlash Min Mm */
-                        backlash_min_mm: number;
-                        /**
-                         * PatternWindow
-                         * @description The windows of both flanks.
-                         */
-                        pattern?: {
-                            /**
-                             * PatchWindow
-                             * @description Where the middle of an acceptable patch lies, u from toe, v from root, [-].
-                             */
-                            coast?: {
-                                /** U Max */
-                                u_max: number;
-                                /** U Min */
-                                u_min: number;
-                                /** V Max */
-                                v_max: number;
-                                /** V Min */
-                                v_min: number;
-                            };
-                            /**
-                             * PatchWindow
-                             * @description Where the middle of an acceptable patch lies, u from toe, v from root, [-].
-                             */
-                            drive?: {
-                                /** U Max */
-                                u_max: number;
-                                /** U Min */
-                                u_min: number;
-                                /** V Max */
-                                v_max: number;
-                                /** V Min */
-                                v_min: number;
-                            };
-                        };
-                        /**
-                         * Variation Max Mm
-                         * @default null
-                         */
-                        variation_max_mm?: number | null;
-                    };
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Conflicts */
-                        conflicts: {
-                            /** Field */
-                            field: string;
-                            /** Text */
-                            text: string;
-                            /** Trial */
-                            trial: number;
-                        }[];
-                        /**
-                         * PlaceEstimate
-                         * @description Where the last trial stands [mm], covariance [mm^2], and the set's slope there, plunger [mm/mm].
-                         */
-                        estimate: {
-                            /** Backlash Per Ring Move */
-                            backlash_per_ring_move: number;
-                            /** Covariance */
-                            covariance: number[][];
-                            /** Pinion Mm */
-                            pinion_mm: number;
-                            /** Ring Mm */
-                            ring_mm: number;
-                        };
-                        /**
-                         * IdealMove
-                         * @description The move with the best odds if any shim could be had: depth shim and ring move, + away from the pinion [mm], odds [-].
-                         */
-                        ideal: {
-                            /** Depth Shim Mm */
-                            depth_shim_mm: number;
-                            /** Odds */
-                            odds: number;
-                            /** Ring Move Mm */
-                            ring_move_mm: number;
-                        };
-                        next_reading: {
-                            /** Gain */
-                            gain: number;
-                            /** Text */
-                            text: string;
-                            /** What */
-                            what: string;
-                        } | null;
-                        /** Proposals */
-                        proposals: {
-                            /** Depth Shim Mm */
-                            depth_shim_mm: number;
-                            /**
-                             * ExpectedReadings
-                             * @description Backlash with its spread [mm] and both patterns [-] after a move.
-                             */
-                            expected: {
-                                /** Backlash Mm */
-                                backlash_mm: number;
-                                /** Backlash Sd Mm */
-                                backlash_sd_mm: number;
-                                /**
-                                 * Middle
-                                 * @description Middle of a patch, [-].
-                                 */
-                                coast: {
-                                    /** U */
-                                    u: number;
-                                    /** V */
-                                    v: number;
-                                };
-                                /**
-                                 * Middle
-                                 * @description Middle of a patch, [-].
-                                 */
-                                drive: {
-                                    /** U */
-                                    u: number;
-                                    /** V */
-                                    v: number;
-                                };
-                            };
-                            /** Far Side Mm */
-                            far_side_mm: number | null;
-                            /** Far Side Notches */
-                            far_side_notches: number | null;
-                            /** Far Side Notches Move */
-                            far_side_notches_move: number | null;
-                            /**
-                             * Kind
-                             * @enum {string}
-                             */
-                            kind: "best" | "smallest" | "depth_only" | "ring_only";
-                            /** Odds */
-                            odds: number;
-                            picks: {
-                                depth: {
-                                    /** Error Mm */
-                                    error_mm: number;
-                                    /** Pieces */
-                                    pieces: {
-                                        /** Count */
-                                        count: number;
-                                        /** Thickness Mm */
-                                        thickness_mm: number;
-                                    }[];
-                                    /** Total Mm */
-                                    total_mm: number;
-                                    /** Within */
-                                    within: boolean;
-                                } | null;
-                                far_side: {
-                                    /** Error Mm */
-                                    error_mm: number;
-                                    /** Pieces */
-                                    pieces: {
-                                        /** Count */
-                                        count: number;
-                                        /** Thickness Mm */
-                                        thickness_mm: number;
-                                    }[];
-                                    /** Total Mm */
-                                    total_mm: number;
-                                    /** Within */
-                                    within: boolean;
-                                } | null;
-                                ring_side: {
-                                    /** Error Mm */
-                                    error_mm: number;
-                                    /** Pieces */
-                                    pieces: {
-                                        /** Count */
-                                        count: number;
-                                        /** Thickness Mm */
-                                        thickness_mm: number;
-                                    }[];
-                                    /** Total Mm */
-                                    total_mm: number;
-                                    /** Within */
-                                    within: boolean;
-                                } | null;
-                            } | null;
-                            /** Ring Side Mm */
-                            ring_side_mm: number | null;
-                            /** Ring Side Notches */
-                            ring_side_notches: number | null;
-                            /** Ring Side Notches Move */
-                            ring_side_notches_move: number | null;
-                            /** Spacer Change Mm */
-                            spacer_change_mm: number | null;
-                            /** Text */
-                            text: string;
-                        }[];
-                        /** Reasons */
-                        reasons: {
-                            /** Code */
-                            code: string;
-                            /**
-                             * Field
-                             * @default null
-                             */
-                            field: string | null;
-                            /** Text */
-                            text: string;
-                        }[];
-                        /**
-                         * State
-                         * @enum {string}
-                         */
-                        state: "finished" | "move" | "measure" | "read_again" | "not_by_shims";
-                        /** Stay Odds */
-                        stay_odds: number;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_shaft_compare: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * ShaftQuestion
-                     * @description A tube with its length from joint centre to joint centre [mm], share of the bending speed that is allowed [-], rolling
-                     *     circumference [m] and all reduction behind the shaft [-], the greatest shaft speed it must stand [rpm].
-                     */
-                    a: {
-                        /**
-                         * Circumference M
-                         * @default null
-                         */
-                        circumference_m?: number | null;
-                        /**
-                         * Fraction
-                         * @default 0.75
-                         */
-                        fraction?: number;
-                        /** Length Mm */
-                        length_mm: number;
-                        /**
-                         * Material
-                         * @default steel
-                         */
-                        material?: ("steel" | "aluminium" | "carbon") | {
-                            /** Density Kg M3 */
-                            density_kg_m3: number;
-                            /** E Gpa */
-                            e_gpa: number;
-                            /** G Gpa */
-                            g_gpa: number;
-                            /**
-                             * Note
-                             * @default as entered
-                             */
-                            note?: string;
-                            /**
-                             * Shear Mpa
-                             * @default null
-                             */
-                            shear_mpa?: number | null;
-                            /** Yield Mpa */
-                            yield_mpa: number;
-                        };
-                        /** Outer Mm */
-                        outer_mm: number;
-                        /**
-                         * Ratio
-                         * @default null
-                         */
-                        ratio?: number | null;
-                        /**
-                         * Rpm
-                         * @default null
-                         */
-                        rpm?: number | null;
-                        /** Wall Mm */
-                        wall_mm: number;
-                    };
-                    /**
-                     * ShaftQuestion
-                     * @description A tube with its length from joint centre to joint centre [mm], share of the bending speed that is allowed [-], rolling
-                     *     circumference [m] and all reduction behind the shaft [-], the greatest shaft speed it must stand [rpm].
-                     */
-                    b: {
-                        /**
-                         * Circumference M
-                         * @default null
-                         */
-                        circumference_m?: number | null;
-                        /**
-                         * Fraction
-                         * @default 0.75
-                         */
-                        fraction?: number;
-                        /** Length Mm */
-                        length_mm: number;
-                        /**
-                         * Material
-                         * @default steel
-                         */
-                        material?: ("steel" | "aluminium" | "carbon") | {
-                            /** Density Kg M3 */
-                            density_kg_m3: number;
-                            /** E Gpa */
-                            e_gpa: number;
-                            /** G Gpa */
-                            g_gpa: number;
-                            /**
-                             * Note
-                             * @default as entered
-                             */
-                            note?: string;
-                            /**
-                             * Shear Mpa
-                             * @default null
-                             */
-                            shear_mpa?: number | null;
-                            /** Yield Mpa */
-                            yield_mpa: number;
-                        };
-                        /** Outer Mm */
-                        outer_mm: number;
-                        /**
-                         * Ratio
-                         * @default null
-                         */
-                        ratio?: number | null;
-                        /**
-                         * Rpm
-                         * @default null
-                         */
-                        rpm?: number | null;
-                        /** Wall Mm */
-                        wall_mm: number;
-                    };
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /**
-                         * Shaft
-                         * @description First bending speed, the same with shear and rotary inertia, and the speed allowed [rpm]; mass [kg], inertia [kg m^2]; torque at
-                         *     yield and at which a thin wall would buckle [Nm], twist [deg per kNm]; with tyre and ratio the road speed allowed [km/h] and the
-                         *     mass that its inertia is worth at the wheel [kg]; whether it stands `rpm`; the material's note.
-                         */
-                        a: {
-                            /** Allowed Rpm */
-                            allowed_rpm: number;
-                            /** Critical Rpm */
-                            critical_rpm: number;
-                            /** Critical With Shear Rpm */
-                            critical_with_shear_rpm: number;
-                            /** Equivalent Mass Kg */
-                            equivalent_mass_kg: number | null;
-                            /** Inertia Kgm2 */
-                            inertia_kgm2: number;
-                            /** Mass Kg */
-                            mass_kg: number;
-                            /** Material Note */
-                            material_note: string;
-                            /** Max Speed Kmh */
-                            max_speed_kmh: number | null;
-                            /** Reasons */
-                            reasons: {
-                                /** Code */
-                                code: string;
-                                /**
-                                 * Field
-                                 * @default null
-                                 */
-                                field: string | null;
-                                /** Text */
-                                text: string;
-                            }[];
-                            /** Torque Buckling Nm */
-                            torque_buckling_nm: number;
-                            /** Torque Yield Nm */
-                            torque_yield_nm: number;
-                            /** Twist Deg Per Knm */
-                            twist_deg_per_knm: number;
-                            /**
-                             * Verdict
-                             * @enum {string}
-                             */
-                            verdict: "in" | "edge" | "out" | "unknown";
-                        };
-                        /**
-                         * Shaft
-                         * @description First bending speed, the same with shear and rotary inertia, and the speed allowed [rpm]; mass [kg], inertia [kg m^2]; torque at
-                         *     yield and at which a thin wall would buckle [Nm], twist [deg per kNm]; with tyre and ratio the road speed allowed [km/h] and the
-                         *     mass that its inertia is worth at the wheel [kg]; whether it stands `rpm`; the material's note.
-                         */
-                        b: {
-                            /** Allowed Rpm */
-                            allowed_rpm: number;
-                            /** Critical Rpm */
-                            critical_rpm: number;
-                            /** Critical With Shear Rpm */
-                            critical_with_shear_rpm: number;
-                            /** Equivalent Mass Kg */
-                            equivalent_mass_kg: number | null;
-                            /** Inertia Kgm2 */
-                            inertia_kgm2: number;
-                            /** Mass Kg */
-                            mass_kg: number;
-                            /** Material Note */
-                            material_note: string;
-                            /** Max Speed Kmh */
-                            max_speed_kmh: number | null;
-                            /** Reasons */
-                            reasons: {
-                                /** Code */
-                                code: string;
-                                /**
-                                 * Field
-                                 * @default null
-                                 */
-                                field: string | null;
-                                /** Text */
-                                text: string;
-                            }[];
-                            /** Torque Buckling Nm */
-                            torque_buckling_nm: number;
-                            /** Torque Yield Nm */
-                            torque_yield_nm: number;
-                            /** Twist Deg Per Knm */
-                            twist_deg_per_knm: number;
-                            /**
-                             * Verdict
-                             * @enum {string}
-                             */
-                            verdict: "in" | "edge" | "out" | "unknown";
-                        };
-                        /** Ratios */
-                        ratios: {
-                            [key: string]: number;
-                        };
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_shaft_design_torque: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /** Axle Load Kg */
-                    axle_load_kg: number;
-                    /** Circumference M */
-                    circumference_m: number;
-                    /**
-                     * Efficiency
-                     * @default 0.9
-                     */
-                    efficiency?: number;
-                    /** Engine Nm */
-                    engine_nm: number;
-                    /** Low Ratio */
-                    low_ratio: number;
-                    /**
-                     * Mu
-                     * @default 0.8
-                     */
-                    mu?: number;
-                    /** Ratio */
-                    ratio: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Design Nm */
-                        design_nm: number;
-                        /** Engine Nm */
-                        engine_nm: number;
-                        /** Slip Nm */
-                        slip_nm: number;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_shaft_max_length: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Fraction
-                     * @default 0.75
-                     */
-                    fraction?: number;
-                    /**
-                     * Material
-                     * @default steel
-                     */
-                    material?: ("steel" | "aluminium" | "carbon") | {
-                        /** Density Kg M3 */
-                        density_kg_m3: number;
-                        /** E Gpa */
-                        e_gpa: number;
-                        /** G Gpa */
-                        g_gpa: number;
-                        /**
-                         * Note
-                         * @default as entered
-                         */
-                        note?: string;
-                        /**
-                         * Shear Mpa
-                         * @default null
-                         */
-                        shear_mpa?: number | null;
-                        /** Yield Mpa */
-                        yield_mpa: number;
-                    };
-                    /** Outer Mm */
-                    outer_mm: number;
-                    /** Rpm */
-                    rpm: number;
-                    /** Wall Mm */
-                    wall_mm: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Max Length Mm */
-                        max_length_mm: number;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_shaft_supports: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /** Mass Kg */
-                    mass_kg: number;
-                    /**
-                     * Rpm
-                     * @default null
-                     */
-                    rpm?: number | null;
-                    /** Shaft Critical Rpm */
-                    shaft_critical_rpm: number;
-                    /** Support Front N Per M */
-                    support_front_n_per_m: number;
-                    /** Support Rear N Per M */
-                    support_rear_n_per_m: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Allowed Rpm */
-                        allowed_rpm: number;
-                        /** Critical Rpm */
-                        critical_rpm: number;
-                        /** Reasons */
-                        reasons: {
-                            /** Code */
-                            code: string;
-                            /**
-                             * Field
-                             * @default null
-                             */
-                            field: string | null;
-                            /** Text */
-                            text: string;
-                        }[];
-                        /**
-                         * Verdict
-                         * @enum {string}
-                         */
-                        verdict: "in" | "edge" | "out" | "unknown";
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_shaft_tube: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Circumference M
-                     * @default null
-                     */
-                    circumference_m?: number | null;
-                    /**
-                     * Fraction
-                     * @default 0.75
-                     */
-                    fraction?: number;
-                    /** Length Mm */
-                    length_mm: number;
-                    /**
-                     * Material
-                     * @default steel
-                     */
-                    material?: ("steel" | "aluminium" | "carbon") | {
-                        /** Density Kg M3 */
-                        density_kg_m3: number;
-                        /** E Gpa */
-                        e_gpa: number;
-                        /** G Gpa */
-                        g_gpa: number;
-                        /**
-                         * Note
-                         * @default as entered
-                         */
-                        note?: string;
-                        /**
-                         * Shear Mpa
-                         * @default null
-                         */
-                        shear_mpa?: number | null;
-                        /** Yield Mpa */
-                        yield_mpa: number;
-                    };
-                    /** Outer Mm */
-                    outer_mm: number;
-                    /**
-                     * Ratio
-                     * @default null
-                     */
-                    ratio?: number | null;
-                    /**
-                     * Rpm
-                     * @default null
-                     */
-                    rpm?: number | null;
-                    /** Wall Mm */
-                    wall_mm: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Allowed Rpm */
-                        allowed_rpm: number;
-                        /** Critical Rpm */
-                        critical_rpm: number;
-                        /** Critical With Shear Rpm */
-                        critical_with_shear_rpm: number;
-                        /** Equivalent Mass Kg */
-                        equivalent_mass_kg: number | null;
-                        /** Inertia Kgm2 */
-                        inertia_kgm2: number;
-                        /** Mass Kg */
-                        mass_kg: number;
-                        /** Material Note */
-                        material_note: string;
-                        /** Max Speed Kmh */
-                        max_speed_kmh: number | null;
-                        /** Reasons */
-                        reasons: {
-                            /** Code */
-                            code: string;
-                            /**
-                             * Field
-                             * @default null
-                             */
-                            field: string | null;
-                            /** Text */
-                            text: string;
-                        }[];
-                        /** Torque Buckling Nm */
-                        torque_buckling_nm: number;
-                        /** Torque Yield Nm */
-                        torque_yield_nm: number;
-                        /** Twist Deg Per Knm */
-                        twist_deg_per_knm: number;
-                        /**
-                         * Verdict
-                         * @enum {string}
-                         */
-                        verdict: "in" | "edge" | "out" | "unknown";
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_shaft_with_ends: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /** End Length Mm */
-                    end_length_mm: number;
-                    /** End Mass Kg */
-                    end_mass_kg: number;
-                    /** Length Mm */
-                    length_mm: number;
-                    /**
-                     * Material
-                     * @default steel
-                     */
-                    material?: ("steel" | "aluminium" | "carbon") | {
-                        /** Density Kg M3 */
-                        density_kg_m3: number;
-                        /** E Gpa */
-                        e_gpa: number;
-                        /** G Gpa */
-                        g_gpa: number;
-                        /**
-                         * Note
-                         * @default as entered
-                         */
-                        note?: string;
-                        /**
-                         * Shear Mpa
-                         * @default null
-                         */
-                        shear_mpa?: number | null;
-                        /** Yield Mpa */
-                        yield_mpa: number;
-                    };
-                    /** Outer Mm */
-                    outer_mm: number;
-                    /** Wall Mm */
-                    wall_mm: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Critical Rpm */
-                        critical_rpm: number;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_shims_pick: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * High Mm
-                     * @default null
-                     */
-                    high_mm?: number | null;
-                    /**
-                     * Low Mm
-                     * @default null
-                     */
-                    low_mm?: number | null;
-                    /**
-                     * Max Pieces
-                     * @default 6
-                     */
-                    max_pieces?: number;
-                    /** Stock */
-                    stock: {
-                        /** Count */
-                        count: number;
-                        /** Thickness Mm */
-                        thickness_mm: number;
-                    }[];
-                    /**
-                     * Target Mm
-                     * @default null
-                     */
-                    target_mm?: number | null;
-                    /**
-                     * Tolerance Mm
-                     * @default null
-                     */
-                    tolerance_mm?: number | null;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Alternatives */
-                        alternatives: {
-                            /** Error Mm */
-                            error_mm: number;
-                            /** Pieces */
-                            pieces: {
-                                /** Count */
-                                count: number;
-                                /** Thickness Mm */
-                                thickness_mm: number;
-                            }[];
-                            /** Total Mm */
-                            total_mm: number;
-                            /** Within */
-                            within: boolean;
-                        }[];
-                        /** Error Mm */
-                        error_mm: number;
-                        /** Pieces */
-                        pieces: {
-                            /** Count */
-                            count: number;
-                            /** Thickness Mm */
-                            thickness_mm: number;
-                        }[];
-                        /** Total Mm */
-                        total_mm: number;
-                        /** Within */
-                        within: boolean;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_tyre_parse: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Rollout Mm
-                     * @default null
-                     */
-                    rollout_mm?: number | null;
-                    /** Text */
-                    text: string;
-                    /**
-                     * Turns
-                     * @default 1
-                     */
-                    turns?: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Aspect Assumed */
-                        aspect_assumed: boolean;
-                        /** Aspect Pct */
-                        aspect_pct: number | null;
-                        /** Circumference Greatest M */
-                        circumference_greatest_m: number | null;
-                        /** Circumference Least M */
-                        circumference_least_m: number | null;
-                        /** Circumference M */
-                        circumference_m: number | null;
-                        /** Construction */
-                        construction: ("radial" | "bias") | null;
-                        /** Diameter Greatest Mm */
-                        diameter_greatest_mm: number | null;
-                        /** Diameter Least Mm */
-                        diameter_least_mm: number | null;
-                        /** Diameter Mm */
-                        diameter_mm: number | null;
-                        /** Kind */
-                        kind: ("metric" | "inch" | "flotation" | "numeric") | null;
-                        /** Measured */
-                        measured: boolean;
-                        /** Reasons */
-                        reasons: {
-                            /** Code */
-                            code: string;
-                            /**
-                             * Field
-                             * @default null
-                             */
-                            field: string | null;
-                            /** Text */
-                            text: string;
-                        }[];
-                        /** Rim Mm */
-                        rim_mm: number | null;
-                        /** Valid */
-                        valid: boolean;
-                        /** Width Mm */
-                        width_mm: number | null;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_tyre_rollout: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Diameter Mm
-                     * @default null
-                     */
-                    diameter_mm?: number | null;
-                    /** Rollout Mm */
-                    rollout_mm: number;
-                    /** Turns */
-                    turns: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Circumference M */
-                        circumference_m: number;
-                        /** K */
-                        k: number | null;
-                        /** Reasons */
-                        reasons: {
-                            /** Code */
-                            code: string;
-                            /**
-                             * Field
-                             * @default null
-                             */
-                            field: string | null;
-                            /** Text */
-                            text: string;
-                        }[];
-                        /** Revs Per Km */
-                        revs_per_km: number;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_vibration_bearing: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /** Ball Mm */
-                    ball_mm: number;
-                    /** Balls */
-                    balls: number;
-                    /**
-                     * Contact Deg
-                     * @default 0
-                     */
-                    contact_deg?: number;
-                    /** Pitch Mm */
-                    pitch_mm: number;
-                    /** Relative Hz */
-                    relative_hz: number;
-                    /**
-                     * Turning
-                     * @default inner
-                     * @enum {string}
-                     */
-                    turning?: "inner" | "outer";
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Bpfi Hz */
-                        bpfi_hz: number;
-                        /** Bpfo Hz */
-                        bpfo_hz: number;
-                        /** Bsf Hz */
-                        bsf_hz: number;
-                        /** Ftf Hz */
-                        ftf_hz: number;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_vibration_felt: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Drivetrain
-                     * @description Rolling circumference [m]; axle, hub and transfer ratio [-]; teeth of the pinion; engine's cylinders and strokes; whether a front
-                     *     shaft turns as well; bearings.
-                     */
-                    drivetrain: {
-                        /** Axle Ratio */
-                        axle_ratio: number;
-                        /** Bearings */
-                        bearings?: {
-                            /** Ball Mm */
-                            ball_mm: number;
-                            /** Balls */
-                            balls: number;
-                            /**
-                             * Contact Deg
-                             * @default 0
-                             */
-                            contact_deg?: number;
-                            /** Name */
-                            name: string;
-                            /** Pitch Mm */
-                            pitch_mm: number;
-                            /**
-                             * Turning
-                             * @default inner
-                             * @enum {string}
-                             */
-                            turning?: "inner" | "outer";
-                            /**
-                             * Turns With
-                             * @enum {string}
-                             */
-                            turns_with: "wheel" | "prop" | "gearbox_output" | "engine";
-                        }[];
-                        /** Circumference M */
-                        circumference_m: number;
-                        /**
-                         * Cylinders
-                         * @default null
-                         */
-                        cylinders?: number | null;
-                        /**
-                         * Front Shaft
-                         * @default false
-                         */
-                        front_shaft?: boolean;
-                        /**
-                         * Hub Ratio
-                         * @default 1
-                         */
-                        hub_ratio?: number;
-                        /**
-                         * Pinion Teeth
-                         * @default null
-                         */
-                        pinion_teeth?: number | null;
-                        /**
-                         * Strokes
-                         * @default 4
-                         */
-                        strokes?: number;
-                        /**
-                         * Transfer Ratio
-                         * @default 1
-                         */
-                        transfer_ratio?: number;
-                    };
-                    /** Loads */
-                    loads?: ("drive" | "float" | "overrun")[];
-                    /** Outcomes */
-                    outcomes?: {
-                        /** Code */
-                        code: string;
-                        /**
-                         * Result
-                         * @enum {string}
-                         */
-                        result: "changed" | "stayed";
-                    }[];
-                    /**
-                     * Quality
-                     * @default null
-                     */
-                    quality?: ("pulse" | "buzz" | "tone") | null;
-                    /**
-                     * Sigma Rel
-                     * @default 0.02
-                     */
-                    sigma_rel?: number;
-                    /** Tests */
-                    tests: {
-                        /**
-                         * Engine Rpm
-                         * @default null
-                         */
-                        engine_rpm?: number | null;
-                        /**
-                         * F Hz
-                         * @default null
-                         */
-                        f_hz?: number | null;
-                        /**
-                         * Gear Ratio
-                         * @default null
-                         */
-                        gear_ratio?: number | null;
-                        /**
-                         * Sigma Hz
-                         * @default 1.5
-                         */
-                        sigma_hz?: number;
-                        /** Speed Kmh */
-                        speed_kmh: number;
-                    }[];
-                    /**
-                     * Where
-                     * @default null
-                     */
-                    where?: ("steering_wheel" | "seat" | "floor" | "pedals" | "nowhere_special") | null;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Inseparable */
-                        inseparable: string[][];
-                        /** Made */
-                        made: {
-                            /** Code */
-                            code: string;
-                            /**
-                             * Result
-                             * @enum {string}
-                             */
-                            result: "changed" | "stayed";
-                            /** Title */
-                            title: string;
-                        }[];
-                        /** Next Checks */
-                        next_checks: {
-                            /** Caution */
-                            caution: string;
-                            /** Code */
-                            code: string;
-                            /** How */
-                            how: string;
-                            /** If It Changes */
-                            if_it_changes: string;
-                            /** If It Stays */
-                            if_it_stays: string;
-                            /** Minutes */
-                            minutes: number;
-                            /** Title */
-                            title: string;
-                        }[];
-                        /** Reason */
-                        reason: string;
-                        /** Suspects */
-                        suspects: {
-                            /** Hz */
-                            hz: number | null;
-                            /** Name */
-                            name: string;
-                            /** Probability */
-                            probability: number;
-                            /** Reasons */
-                            reasons: string[];
-                            /** Word */
-                            word: string;
-                            /** Words */
-                            words: string;
-                        }[];
-                        /** Unknown */
-                        unknown: number;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_vibration_orders: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /** Axle Ratio */
-                    axle_ratio: number;
-                    /** Bearings */
-                    bearings?: {
-                        /** Ball Mm */
-                        ball_mm: number;
-                        /** Balls */
-                        balls: number;
-                        /**
-                         * Contact Deg
-                         * @default 0
-                         */
-                        contact_deg?: number;
-                        /** Name */
-                        name: string;
-                        /** Pitch Mm */
-                        pitch_mm: number;
-                        /**
-                         * Turning
-                         * @default inner
-                         * @enum {string}
-                         */
-                        turning?: "inner" | "outer";
-                        /**
-                         * Turns With
-                         * @enum {string}
-                         */
-                        turns_with: "wheel" | "prop" | "gearbox_output" | "engine";
-                    }[];
-                    /** Circumference M */
-                    circumference_m: number;
-                    /**
-                     * Cylinders
-                     * @default null
-                     */
-                    cylinders?: number | null;
-                    /**
-                     * Engine Rpm
-                     * @default null
-                     */
-                    engine_rpm?: number | null;
-                    /**
-                     * Front Shaft
-                     * @default false
-                     */
-                    front_shaft?: boolean;
-                    /**
-                     * Gear Ratio
-                     * @default null
-                     */
-                    gear_ratio?: number | null;
-                    /**
-                     * Hub Ratio
-                     * @default 1
-                     */
-                    hub_ratio?: number;
-                    /**
-                     * Pinion Teeth
-                     * @default null
-                     */
-                    pinion_teeth?: number | null;
-                    /** Speed Kmh */
-                    speed_kmh: number;
-                    /**
-                     * Strokes
-                     * @default 4
-                     */
-                    strokes?: number;
-                    /**
-                     * Transfer Ratio
-                     * @default 1
-                     */
-                    transfer_ratio?: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Frequencies Hz */
-                        frequencies_hz: {
-                            [key: string]: number;
-                        };
-                        /** Inseparable */
-                        inseparable: string[][];
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_vibration_rank: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Background
-                     * @default 0.05
-                     */
-                    background?: number;
-                    /**
-                     * F High Hz
-                     * @default 500
-                     */
-                    f_high_hz?: number;
-                    /**
-                     * F Low Hz
-                     * @default 2
-                     */
-                    f_low_hz?: number;
-                    /** Observations */
-                    observations: {
-                        /** Candidates */
-                        candidates: {
-                            [key: string]: number;
-                        };
-                        /** F Hz */
-                        f_hz: number;
-                        /**
-                         * Sigma Hz
-                         * @default 1
-                         */
-                        sigma_hz?: number;
-                    }[];
-                    /**
-                     * Prior
-                     * @default null
-                     */
-                    prior?: {
-                        [key: string]: number;
-                    } | null;
-                    /**
-                     * Sigma Rel
-                     * @default 0.02
-                     */
-                    sigma_rel?: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** First */
-                        first: string;
-                        /** Probability */
-                        probability: {
-                            [key: string]: number;
-                        };
-                        /** Words */
-                        words: {
-                            [key: string]: string;
-                        };
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_vibration_rank_spectrum: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Background
-                     * @default 0.05
-                     */
-                    background?: number;
-                    /** Candidates */
-                    candidates: {
-                        [key: string]: number;
-                    };
-                    /**
-                     * F High Hz
-                     * @default 500
-                     */
-                    f_high_hz?: number;
-                    /**
-                     * F Low Hz
-                     * @default 2
-                     */
-                    f_low_hz?: number;
-                    /** Peaks */
-                    peaks: number[][];
-                    /**
-                     * Prior
-                     * @default null
-                     */
-                    prior?: {
-                        [key: string]: number;
-                    } | null;
-                    /**
-                     * Sigma Hz
-                     * @default 0.5
-                     */
-                    sigma_hz?: number;
-                    /**
-                     * Sigma Scale
-                     * @default 0.02
-                     */
-                    sigma_scale?: number;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** First */
-                        first: string;
-                        /** Per Peak */
-                        per_peak: string[];
-                        /** Scale */
-                        scale: number;
-                        /** Score */
-                        score: {
-                            [key: string]: number;
-                        };
-                        /** Words */
-                        words: {
-                            [key: string]: string;
-                        };
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_vibration_spectrum: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /**
-                     * Overlap
-                     * @default 0.5
-                     */
-                    overlap?: number;
-                    /** Rate Hz */
-                    rate_hz: number;
-                    /** Samples */
-                    samples: number[];
-                    /**
-                     * Segment S
-                     * @default null
-                     */
-                    segment_s?: number | null;
-                    /**
-                     * Window
-                     * @default hann
-                     * @enum {string}
-                     */
-                    window?: "hann" | "flat_top" | "none";
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Amplitude */
-                        amplitude: number[];
-                        /** Frequency Hz */
-                        frequency_hz: number[];
-                        /**
-                         * Waterfall
-                         * @description Middles of the pieces [s], frequencies [Hz], peak amplitudes [piece][frequency] in the samples' unit.
-                         */
-                        waterfall: {
-                            /** Amplitude */
-                            amplitude: number[][];
-                            /** Frequency Hz */
-                            frequency_hz: number[];
-                            /** Time S */
-                            time_s: number[];
-                        };
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    compute_vibration_tell_apart: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /** First */
-                    first: string;
-                    /**
-                     * First Hz
-                     * @default null
-                     */
-                    first_hz?: number | null;
-                    /** Made */
-                    made?: string[];
-                    /**
-                     * Measured
-                     * @default false
-                     */
-                    measured?: boolean;
-                    /** Second */
-                    second: string;
-                    /**
-                     * Second Hz
-                     * @default null
-                     */
-                    second_hz?: number | null;
-                };
-            };
-        };
-        responses: {
-            /** @description The answer */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        /** Checks */
-                        checks: {
-                            /** Caution */
-                            caution: string;
-                            /** Code */
-                            code: string;
-                            /** How */
-                            how: string;
-                            /** If It Changes */
-                            if_it_changes: string;
-                            /** If It Stays */
-                            if_it_stays: string;
-                            /** Minutes */
-                            minutes: number;
-                            /** Title */
-                            title: string;
-                        }[];
-                        /** Reason */
-                        reason: string;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            422: components["responses"]["Refused"];
         };
     };
     csrf_token: {
@@ -15356,15 +5148,7 @@ export interface operations {
                     "application/json": components["schemas"]["RemedyOut"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            422: components["responses"]["Refused"];
         };
     };
     driveline_result: {
@@ -15387,15 +5171,7 @@ export interface operations {
                     "application/json": components["schemas"]["DrivelineResultWholeOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            404: components["responses"]["Refused"];
         };
     };
     driveline_result_csv: {
@@ -15456,24 +5232,8 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            404: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
     driveline_work: {
@@ -15498,15 +5258,7 @@ export interface operations {
                     "application/json": components["schemas"]["DrivelineAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            422: components["responses"]["Refused"];
         };
     };
     families: {
@@ -15525,6 +5277,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FamilyOut"][];
+                };
+            };
+        };
+    };
+    shim_moves: {
+        parameters: {
+            query: {
+                place: "side" | "depth" | "spacer";
+                thickness_mm: number;
+            };
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShimMoveOut"][];
                 };
             };
         };
@@ -15553,30 +5330,15 @@ export interface operations {
                     "application/json": components["schemas"]["FamilyOut"];
                 };
             };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            403: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
     floor: {
         parameters: {
             query?: {
-                state?: ("booked" | "in_work" | "waiting" | "to_sign" | "done") | null;
+                state?: "booked" | "in_work" | "waiting" | "to_sign" | "done" | null;
                 search?: string;
                 page?: number;
             };
@@ -15627,11 +5389,20 @@ export interface operations {
         requestBody: {
             content: {
                 "multipart/form-data": {
-                    /**
-                     * File
-                     * Format: binary
-                     */
+                    /** Format: uuid */
+                    client_id?: string;
+                    /** @default  */
+                    device?: string;
+                    /** Format: binary */
                     file: string;
+                    /** @enum {string|null} */
+                    length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+                    /** @default  */
+                    person?: string;
+                    /** @enum {string|null} */
+                    torque_unit?: "nm" | "inlb" | null;
+                    /** Format: date-time */
+                    written_at?: string | null;
                 };
             };
         };
@@ -15645,51 +5416,11 @@ export interface operations {
                     "application/json": components["schemas"]["ImportedOut"];
                 };
             };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            413: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
     job_create: {
@@ -15714,42 +5445,10 @@ export interface operations {
                     "application/json": components["schemas"]["JobOut"];
                 };
             };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
     job: {
@@ -15772,15 +5471,7 @@ export interface operations {
                     "application/json": components["schemas"]["JobOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            404: components["responses"]["Refused"];
         };
     };
     job_edit: {
@@ -15807,82 +5498,10 @@ export interface operations {
                     "application/json": components["schemas"]["JobOut"];
                 };
             };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    advice: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AdviceOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
     axle_fact_record: {
@@ -15909,1124 +5528,10 @@ export interface operations {
                     "application/json": components["schemas"]["JobOut"];
                 };
             };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    basis_set: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BasisIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BenchOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    bench: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BenchOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    contact: {
-        parameters: {
-            query?: {
-                pinion_mm?: number | null;
-                ring_mm?: number | null;
-            };
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ContactOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    driveline_desk: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DrivelineDeskOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    driveline_result_keep: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DrivelineResultIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DrivelineResultOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    gear_set_record: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["GearSetIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["JobOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    instrument_check: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["InstrumentCheckIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BenchOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    joint_inspection_keep: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["InspectionIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["InspectionOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    noise_finder: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["NoiseDeskOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    noise_finding_keep: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NoiseFindingIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["NoiseFindingOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    patch_preview: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PatchIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PreviewOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    ratio_desk: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DeskOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    ratio_result_keep: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ResultIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ResultOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    recording_add: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "multipart/form-data": {
-                    /**
-                     * Client Id
-                     * Format: uuid
-                     */
-                    client_id: string;
-                    /**
-                     * File
-                     * Format: binary
-                     */
-                    file: string;
-                    /** From Kmh */
-                    from_kmh: number;
-                    /** To Kmh */
-                    to_kmh: number;
-                };
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RecordingOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    sheet: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SheetOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    sign_off: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SignOffIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SheetOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    recording_simulate: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SimulateIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RecordingOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    sleeve_step_record: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SleeveStepIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BenchOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    sleeve_step_take_back: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-                step_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["StrikeOutIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BenchOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    spacer_try_record: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SpacerTryIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BenchOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
     station_set: {
@@ -17054,57 +5559,24 @@ export interface operations {
                     "application/json": components["schemas"]["JobOut"];
                 };
             };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
-    step_pass: {
+    work_add: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 job_id: string;
-                code: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["StepPassIn"];
+                "application/json": components["schemas"]["WorkIn"];
             };
         };
         responses: {
@@ -17117,229 +5589,10 @@ export interface operations {
                     "application/json": components["schemas"]["JobOut"];
                 };
             };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    step_take_back: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-                code: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["StepBackIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["JobOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    trial_begin: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TrialIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BenchOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    sign_off_withdraw: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["WithdrawIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SheetOut"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
     me: {
@@ -17384,15 +5637,34 @@ export interface operations {
                     "application/json": components["schemas"]["MeOut"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    change_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "application/json": components["schemas"]["MeOut"];
                 };
             };
+            401: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
     noise_felt: {
@@ -17417,15 +5689,7 @@ export interface operations {
                     "application/json": components["schemas"]["Felt"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            422: components["responses"]["Refused"];
         };
     };
     noise_finding: {
@@ -17448,15 +5712,7 @@ export interface operations {
                     "application/json": components["schemas"]["NoiseFindingWholeOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            404: components["responses"]["Refused"];
         };
     };
     noise_finding_csv: {
@@ -17521,42 +5777,10 @@ export interface operations {
                     "application/json": components["schemas"]["RecordedAnswer"];
                 };
             };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
     odds_kept: {
@@ -17599,15 +5823,7 @@ export interface operations {
                     "application/json": components["schemas"]["ResultWholeOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            404: components["responses"]["Refused"];
         };
     };
     ratio_result_csv: {
@@ -17674,42 +5890,10 @@ export interface operations {
                     "application/json": components["schemas"]["LinkOut"];
                 };
             };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
     ratio_work: {
@@ -17734,15 +5918,7 @@ export interface operations {
                     "application/json": components["schemas"]["RatioAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            422: components["responses"]["Refused"];
         };
     };
     reading_strike_out: {
@@ -17769,42 +5945,10 @@ export interface operations {
                     "application/json": components["schemas"]["BenchOut"];
                 };
             };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
     recording: {
@@ -17827,15 +5971,37 @@ export interface operations {
                     "application/json": components["schemas"]["RecordingWholeOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
+            404: components["responses"]["Refused"];
+        };
+    };
+    recording_read_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadAgainIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "application/json": components["schemas"]["RecordingOut"];
                 };
             };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
     recording_spectrum_csv: {
@@ -17878,15 +6044,7 @@ export interface operations {
                     "application/json": components["schemas"]["SharedOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            404: components["responses"]["Refused"];
         };
     };
     set_shop: {
@@ -17911,13 +6069,26 @@ export interface operations {
                     "application/json": components["schemas"]["MeOut"];
                 };
             };
-            /** @description Forbidden */
-            403: {
+            403: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+        };
+    };
+    shop_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "application/json": components["schemas"]["RuleOut"][];
                 };
             };
         };
@@ -17944,24 +6115,8 @@ export interface operations {
                     "application/json": components["schemas"]["MeOut"];
                 };
             };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            401: components["responses"]["Refused"];
+            429: components["responses"]["Refused"];
         };
     };
     sign_out: {
@@ -18014,11 +6169,20 @@ export interface operations {
         requestBody: {
             content: {
                 "multipart/form-data": {
-                    /**
-                     * File
-                     * Format: binary
-                     */
+                    /** Format: uuid */
+                    client_id?: string;
+                    /** @default  */
+                    device?: string;
+                    /** Format: binary */
                     file: string;
+                    /** @enum {string|null} */
+                    length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+                    /** @default  */
+                    person?: string;
+                    /** @enum {string|null} */
+                    torque_unit?: "nm" | "inlb" | null;
+                    /** Format: date-time */
+                    written_at?: string | null;
                 };
             };
         };
@@ -18032,33 +6196,9 @@ export interface operations {
                     "application/json": components["schemas"]["CatalogueTakenOut"];
                 };
             };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            403: components["responses"]["Refused"];
+            413: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
     transfer_cases: {
@@ -18105,42 +6245,10 @@ export interface operations {
                     "application/json": components["schemas"]["BenchOut"];
                 };
             };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
     depth_record: {
@@ -18167,42 +6275,10 @@ export interface operations {
                     "application/json": components["schemas"]["BenchOut"];
                 };
             };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
     pattern_record: {
@@ -18229,42 +6305,10 @@ export interface operations {
                     "application/json": components["schemas"]["BenchOut"];
                 };
             };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
     photo_add: {
@@ -18279,21 +6323,22 @@ export interface operations {
         requestBody: {
             content: {
                 "multipart/form-data": {
-                    /**
-                     * Client Id
-                     * Format: uuid
-                     */
+                    /** Format: uuid */
                     client_id: string;
-                    /**
-                     * File
-                     * Format: binary
-                     */
+                    /** @default  */
+                    device?: string;
+                    /** Format: binary */
                     file: string;
-                    /**
-                     * Flank
-                     * @enum {string}
-                     */
+                    /** @enum {string} */
                     flank: "drive" | "coast";
+                    /** @enum {string|null} */
+                    length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+                    /** @default  */
+                    person?: string;
+                    /** @enum {string|null} */
+                    torque_unit?: "nm" | "inlb" | null;
+                    /** Format: date-time */
+                    written_at?: string | null;
                 };
             };
         };
@@ -18307,51 +6352,11 @@ export interface operations {
                     "application/json": components["schemas"]["PhotoOut"];
                 };
             };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            413: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
     reading_record: {
@@ -18378,42 +6383,10 @@ export interface operations {
                     "application/json": components["schemas"]["BenchOut"];
                 };
             };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
     torque_record: {
@@ -18440,42 +6413,10 @@ export interface operations {
                     "application/json": components["schemas"]["BenchOut"];
                 };
             };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
     typed_length: {
@@ -18500,6 +6441,171 @@ export interface operations {
             };
         };
     };
+    vehicles: {
+        parameters: {
+            query?: {
+                search?: string;
+                page?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VehiclesOut"];
+                };
+            };
+        };
+    };
+    vehicle_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VehicleIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VehicleOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    vehicle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VehicleOut"];
+                };
+            };
+            404: components["responses"]["Refused"];
+        };
+    };
+    vehicle_edit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VehicleEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VehicleOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    assembly_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vehicle_id: string;
+                place: "engine" | "gearbox" | "transfer_case" | "front_shaft" | "rear_shaft" | "front_axle" | "rear_axle";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AssemblyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VehicleOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    odometer_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OdometerIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VehicleOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
     welcome: {
         parameters: {
             query?: never;
@@ -18518,6 +6624,844 @@ export interface operations {
                     "application/json": components["schemas"]["WelcomeOut"];
                 };
             };
+        };
+    };
+    work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            404: components["responses"]["Refused"];
+        };
+    };
+    work_edit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    advice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdviceOut"];
+                };
+            };
+            404: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    basis_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BasisIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    bench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            404: components["responses"]["Refused"];
+        };
+    };
+    contact: {
+        parameters: {
+            query?: {
+                pinion_mm?: number | null;
+                ring_mm?: number | null;
+            };
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ContactOut"];
+                };
+            };
+            404: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    driveline_desk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrivelineDeskOut"];
+                };
+            };
+            404: components["responses"]["Refused"];
+        };
+    };
+    driveline_result_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrivelineResultIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrivelineResultOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    gear_set_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GearSetIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    instrument_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentCheckIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    joint_inspection_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InspectionIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InspectionOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    noise_finder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoiseDeskOut"];
+                };
+            };
+            404: components["responses"]["Refused"];
+        };
+    };
+    noise_finding_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoiseFindingIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoiseFindingOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    patch_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PatchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            404: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    ratio_desk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskOut"];
+                };
+            };
+            404: components["responses"]["Refused"];
+        };
+    };
+    ratio_result_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ResultIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ResultOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    recording_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: uuid */
+                    client_id: string;
+                    /** @default  */
+                    device?: string;
+                    /** Format: binary */
+                    file: string;
+                    from_kmh: number;
+                    /** @enum {string|null} */
+                    length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+                    /** @default  */
+                    person?: string;
+                    to_kmh: number;
+                    /** @enum {string|null} */
+                    torque_unit?: "nm" | "inlb" | null;
+                    /** Format: date-time */
+                    written_at?: string | null;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            413: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            404: components["responses"]["Refused"];
+        };
+    };
+    sheet_adopt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetAdoptIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    sign_off: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignOffIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    recording_simulate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SimulateIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    sleeve_step_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SleeveStepIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    sleeve_step_take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+                step_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StrikeOutIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    spacer_try_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpacerTryIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    step_pass: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepPassIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    step_take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepBackIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    trial_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrialIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    way_choose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WayIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    sign_off_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithdrawIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
 }

@@ -4,6 +4,7 @@ from django.core.management.base import BaseCommand, CommandError
 
 from accounts import demo
 from accounts.models import Role
+from build_sheet.services import reconstruct_documents
 from demo_world import world
 
 
@@ -16,6 +17,7 @@ class Command(BaseCommand):
             raise CommandError("The demo world is for ./amber demo only: its passwords are printed on the screen.")
         call_command("migrate", interactive=False, verbosity=0, skip_checks=True)
         world.load()
+        reconstruct_documents()
         self.stdout.write(f"  Demo logins, password {demo.PASSWORD}")
         for person in demo.PEOPLE:
             self.stdout.write(f"    {person.username:<9} {person.display_name}, {Role(person.role).label.lower()}")

@@ -1,0 +1,52 @@
+"""Pictures that people send: looked at by a decoder within limits, never believed by their first bytes."""
+
+from __future__ import annotations
+
+import io
+import warnings
+from dataclasses import dataclass
+
+from PIL import Image, UnidentifiedImageError
+
+from shared.refusals import Refusal, TooLarge
+
+LARGEST_BYTES = 3 * 2**20
+MOST_PIXELS = 50_000_000
+LONGEST_SIDE = 12_000
+_KINDS = {"JPEG": "image/jpeg", "PNG": "image/png", "WEBP": "image/webp"}
+
+
+@dataclass(frozen=True)
+class Picture:
+    """The bytes as they came, and what they are."""
+
+    content: bytes
+    media_type: str
+
+
+def picture_in(content: bytes, field: str = "photo") -> Picture:
+    """A picture that a decoder can read.
+
+    Raises
+    ------
+    TooLarge, Refusal
+        When it is no picture, a damaged one, or a very large one; nothing is decoded before its size is known to be sane.
+    """
+    if len(content) > LARGEST_BYTES:
+        text = f"The photo has {len(content) / 2**20:.0f} MB; at most {LARGEST_BYTES // 2**20} are taken."
+        raise TooLarge(text, code="too_large", field=field)
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("error", Image.DecompressionBombWarning)
+            with Image.open(io.BytesIO(content), formats=list(_KINDS)) as found:
+                width, height = found.size
+                kind = found.format
+                if max(width, height) > LONGEST_SIDE or width * height > MOST_PIXELS:
+                    text = f"The photo has {width} x {height} pixels; at most {MOST_PIXELS // 1_000_000} million are taken."
+                    raise TooLarge(text, code="too_large", field=field)
+                found.load()
+    except (UnidentifiedImageError, Image.DecompressionBombError, Image.DecompressionBombWarning):
+        raise Refusal("This file is no picture: take a JPEG, PNG or WebP.", field=field) from None
+    except (OSError, ValueError, SyntaxError, EOFError, MemoryError):
+        raise Refusal("This picture is cut off or damaged: take it again.", field=field) from None
+    return Picture(content=content, media_type=_KINDS[str(kind)])

@@ -1,0 +1,104 @@
+"""Vehicles over the API."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Literal
+from uuid import UUID
+
+from ninja import Schema
+from pydantic import Field, StringConstraints
+
+from shared.schemas import Edit, Paragraph, Typed, Written
+
+LayoutName = Literal["rear_drive", "front_drive", "four_wheel_drive", "all_wheel_drive", "tractor", "quad", "rail"]
+AxleName = Literal["front", "rear"]
+PlaceName = Literal["engine", "gearbox", "transfer_case", "front_shaft", "rear_shaft", "front_axle", "rear_axle"]
+Named = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200)]
+Registration = Annotated[str, StringConstraints(strip_whitespace=True, max_length=40)]
+
+
+class VehicleIn(Written):
+    """A vehicle without a job; `id` is made by the client."""
+
+    id: UUID
+    owner: Named
+    name: Named
+    layout: LayoutName
+    registration: Registration = ""
+    note: Paragraph = ""
+
+
+class VehicleEdit(Edit):
+    """Only what is given changes."""
+
+    version: int
+    owner: Named | None = None
+    name: Named | None = None
+    layout: LayoutName | None = None
+    registration: Registration | None = None
+    mass_kg: Annotated[float, Field(ge=50, le=200_000, allow_inf_nan=False)] | None = None
+    note: Paragraph | None = None
+
+
+class OdometerIn(Written):
+    """As it is read; a bare number is in kilometres."""
+
+    typed: Typed
+
+
+class AssemblyIn(Edit):
+    """Which family an assembly is of."""
+
+    family: Named
+
+
+class AssemblyOut(Schema):
+    """A part of the driveline: its family where it is known, and the teeth that were last identified in it."""
+
+    place: PlaceName
+    label: str
+    family: str | None
+    family_name: str | None
+    teeth: str | None
+    note: str
+
+
+class OdometerOut(Schema):
+    km: float
+    by_name: str
+    at: datetime
+
+
+class VehicleRowOut(Schema):
+    id: UUID
+    name: str
+    owner: str
+    registration: str
+    layout: LayoutName
+    layout_label: str
+    jobs: int
+    last_km: float | None
+
+
+class VehiclesOut(Schema):
+    """A page of vehicles; `more` when another follows."""
+
+    vehicles: list[VehicleRowOut]
+    page: int
+    more: bool
+
+
+class VehicleOut(Schema):
+    id: UUID
+    version: int
+    name: str
+    owner: str
+    registration: str
+    layout: LayoutName
+    layout_label: str
+    mass_kg: float | None
+    note: str
+    assemblies: list[AssemblyOut]
+    odometer: list[OdometerOut]
+

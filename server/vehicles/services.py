@@ -1,0 +1,139 @@
+"""Vehicles: found or made, changed, their odometer read."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import UUID
+
+from django.db import transaction
+from django.http import Http404
+
+from accounts import policy
+from amber_core.quantities import parse
+from records.writing import Writing
+from shared.refusals import Conflict, Refusal
+from stores.services import family_by_code
+from vehicles.models import PLACES, Assembly, OdometerReading, Place, Vehicle
+
+FARTHEST_KM = 5_000_000.0
+
+
+def find_vehicle(vehicle_id: UUID) -> Vehicle:
+    """The vehicle with its assemblies and odometer.
+
+    Raises
+    ------
+    Http404
+        When there is none.
+    """
+    wanted = ("assemblies__family", "assemblies__works__gear_sets", "odometer")
+    found = Vehicle.objects.prefetch_related(*wanted).filter(pk=vehicle_id).first()
+    if found is None:
+        raise Http404
+    return found
+
+
+def make_vehicle(*, vehicle_id: UUID | None, owner: str, name: str, layout: str, **more: Any) -> Vehicle:
+    """A vehicle with the assemblies that its layout has; within the caller's transaction."""
+    vehicle = Vehicle(owner=owner, name=name, layout=layout, **more)
+    if vehicle_id is not None:
+        vehicle.pk = vehicle_id
+    vehicle.save(force_insert=True)
+    fit_assemblies(vehicle)
+    return vehicle
+
+
+def fit_assemblies(vehicle: Vehicle) -> None:
+    """Every place of the layout has its assembly; one that was worked on stays, whatever the layout says."""
+    present = set(vehicle.assemblies.values_list("place", flat=True))
+    Assembly.objects.bulk_create(Assembly(vehicle=vehicle, place=place) for place in PLACES[vehicle.layout] if place not in present)
+    vehicle.assemblies.exclude(place__in=PLACES[vehicle.layout]).filter(works__isnull=True).delete()
+
+
+def teeth_in(assembly: Assembly) -> str | None:
+    """The gear set that was last identified in an assembly, as pinion/ring."""
+    records = [record for work in assembly.works.all() for record in work.gear_sets.all()]
+    last = max(records, key=lambda record: (record.at, record.pk), default=None)
+    return None if last is None else f"{last.pinion_teeth}/{last.ring_teeth}"
+
+
+@transaction.atomic
+def create_vehicle(writing: Writing, *, vehicle_id: UUID, owner: str, name: str, layout: str, registration: str, note: str) -> Vehicle:
+    """A vehicle of its own, without a job."""
+    policy.require(writing.by, "edit_job")
+    return make_vehicle(vehicle_id=vehicle_id, owner=owner, name=name, layout=layout, registration=registration, note=note)
+
+
+@transaction.atomic
+def edit_vehicle(writing: Writing, *, vehicle_id: UUID, version: int, changes: dict[str, Any]) -> Vehicle:
+    """Change what is written on a vehicle, if nobody else has since it was read.
+
+    Raises
+    ------
+    Conflict
+        When the version has moved on.
+    """
+    policy.require(writing.by, "edit_job")
+    vehicle = Vehicle.objects.select_for_update().filter(pk=vehicle_id).first()
+    if vehicle is None:
+        raise Http404
+    if vehicle.version != version:
+        raise Conflict("Somebody else changed this vehicle while you were writing. Choose what should stand.", code="conflict")
+    change(vehicle, changes)
+    return vehicle
+
+
+def change(vehicle: Vehicle, changes: dict[str, Any]) -> None:
+    """Set fields and count the version up when anything is another; the vehicle's jobs are found by what it is called now."""
+    different = {name: value for name, value in changes.items() if getattr(vehicle, name) != value}
+    if not different:
+        return
+    for name, value in different.items():
+        setattr(vehicle, name, value)
+    vehicle.version += 1
+    vehicle.save()
+    if "layout" in different:
+        fit_assemblies(vehicle)
+    for job in vehicle.jobs.all():
+        job.vehicle = vehicle
+        type(job).objects.filter(pk=job.pk).update(search=job.searched)
+
+
+@transaction.atomic
+def set_family(writing: Writing, *, vehicle_id: UUID, place: str, code: str) -> Vehicle:
+    """Which family an assembly is of, as it is known now; work that was begun keeps its own sheet."""
+    policy.require(writing.by, "edit_job")
+    changed = Assembly.objects.filter(vehicle_id=vehicle_id, place=place).update(family=family_by_code(code))
+    if not changed:
+        raise Refusal("This vehicle has no such assembly.", code="not_found", field="place")
+    return find_vehicle(vehicle_id)
+
+
+@transaction.atomic
+def read_odometer(writing: Writing, *, vehicle_id: UUID, typed: str) -> Vehicle:
+    """How far it has run; a bare number is in kilometres.
+
+    Raises
+    ------
+    Refusal, InvalidInput
+        For what no odometer shows.
+    """
+    policy.require(writing.by, "record")
+    if not Vehicle.objects.filter(pk=vehicle_id).exists():
+        raise Http404
+    log_odometer(writing, vehicle_id, typed)
+    return find_vehicle(vehicle_id)
+
+
+def log_odometer(writing: Writing, vehicle_id: UUID, typed: str, *, follows: bool = False) -> None:
+    """Append to the odometer's log; `follows` when it is part of another write."""
+    read = parse(typed, dimension="distance", unit="km")
+    if not 0.0 <= read.value <= FARTHEST_KM:
+        raise Refusal("An odometer shows 0 to 5 000 000 km: check what was typed.", field="typed")
+    row = writing.also() if follows else writing.row()
+    OdometerReading.objects.create(vehicle_id=vehicle_id, km=read.value, typed=read.text[:40], **row)
+
+
+def place_of(end: str) -> Place:
+    """The assembly of an end."""
+    return Place.FRONT_AXLE if end == "front" else Place.REAR_AXLE

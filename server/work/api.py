@@ -1,0 +1,179 @@
+"""Jobs and their pieces of work: the card, the map, the gear set, the run sheet."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router
+
+from amber_core.gearset.identify import GearSetClues
+from jobs import services as jobs
+from jobs.schemas import AxleFactIn, JobEdit, StationIn
+from records.writing import write
+from shared.refusals import Conflict
+from shared.schemas import ErrorOut, Written
+from vehicles.schemas import PlaceName
+from work import services
+from work.present import find_job, find_work, job_out, work_out
+from work.schemas import GearSetIn, JobIn, JobOut, SheetAdoptIn, StepBackIn, StepPassIn, WayIn, WorkEdit, WorkIn, WorkOut
+
+router = Router(tags=["work"])
+
+_REFUSALS = {403: ErrorOut, 404: ErrorOut, 409: ErrorOut, 422: ErrorOut}
+
+
+def _job_write(
+    request: HttpRequest, data: Written, command: str, job_id: UUID, do: Callable[..., Any], *, target: str = "", status: int = 201
+) -> HttpResponse:
+    """A write answered with the job."""
+    shown = {"show": lambda: job_out(find_job(job_id)), "out": JobOut, "status": status}
+    return write(request, data, command=command, target=target or job_id, do=do, **shown)  # type: ignore[arg-type]
+
+
+def _work_write(
+    request: HttpRequest, data: Written, command: str, work_id: UUID, do: Callable[..., Any], *, target: str = "", status: int = 201
+) -> HttpResponse:
+    """A write answered with the piece of work."""
+    shown = {"show": lambda: work_out(find_work(work_id)), "out": WorkOut, "status": status}
+    return write(request, data, command=command, target=target or work_id, do=do, **shown)  # type: ignore[arg-type]
+
+
+@router.post("/jobs", response={201: JobOut, **_REFUSALS}, operation_id="job_create")
+def job_create(request: HttpRequest, data: JobIn) -> HttpResponse:
+    """A new job with its first piece of work."""
+    given = jobs.CardGiven(**{name: getattr(data, name) for name in ("customer", "complaint", "use", "use_note")})
+    rest = {name: getattr(data, name) for name in ("vehicle_id", "vehicle", "layout", "axle", "family", "kind")}
+    return _job_write(request, data, "job_create", data.id, lambda writing: services.book_job(writing, job_id=data.id, given=given, **rest))
+
+
+@router.get("/jobs/{uuid:job_id}", response={200: JobOut, 404: ErrorOut}, operation_id="job")
+def job(request: HttpRequest, job_id: UUID) -> dict[str, Any]:
+    """All of a job's page."""
+    return job_out(find_job(job_id))
+
+
+@router.patch("/jobs/{uuid:job_id}", response={200: JobOut, **_REFUSALS}, operation_id="job_edit")
+def job_edit(request: HttpRequest, job_id: UUID, data: JobEdit) -> HttpResponse:
+    """Change the card; 409 with what is stored now when somebody was faster."""
+    changes = {field: value for field, value in data.fields("version").items() if value is not None}
+    try:
+        return _job_write(
+            request,
+            data,
+            "job_edit",
+            job_id,
+            lambda writing: jobs.edit_job(writing, job_id=job_id, version=data.version, changes=changes),
+            status=200,
+        )
+    except Conflict as conflict:
+        if conflict.code == "conflict":
+            conflict.extra["current"] = JobOut.model_validate(job_out(find_job(job_id))).model_dump(mode="json")
+        raise
+
+
+@router.put("/jobs/{uuid:job_id}/stations/{place}", response={200: JobOut, **_REFUSALS}, operation_id="station_set")
+def station_set(request: HttpRequest, job_id: UUID, place: PlaceName, data: StationIn) -> HttpResponse:
+    """How a part of the driveline was found; 409 when somebody else has just said."""
+    given = data.fields()
+    return _job_write(
+        request,
+        data,
+        "station_set",
+        job_id,
+        lambda writing: jobs.set_station(writing, job_id=job_id, place=place, **given),
+        target=f"{job_id} {place}",
+        status=200,
+    )
+
+
+@router.post("/jobs/{uuid:job_id}/axle-facts", response={201: JobOut, **_REFUSALS}, operation_id="axle_fact_record")
+def axle_fact_record(request: HttpRequest, job_id: UUID, data: AxleFactIn) -> HttpResponse:
+    """What is known of one end of the vehicle: tyre and teeth."""
+    given = jobs.EndGiven(**data.fields())
+    return _job_write(
+        request, data, "axle_fact_record", job_id, lambda writing: jobs.record_axle_fact(writing, job_id=job_id, given=given)
+    )
+
+
+@router.post("/jobs/{uuid:job_id}/work", response={201: JobOut, **_REFUSALS}, operation_id="work_add")
+def work_add(request: HttpRequest, job_id: UUID, data: WorkIn) -> HttpResponse:
+    """One more piece of work."""
+    rest = {name: getattr(data, name) for name in ("kind", "axle", "family")}
+    return _job_write(
+        request, data, "work_add", job_id, lambda writing: services.add_work(writing, job_id=job_id, work_id=data.id, **rest)
+    )
+
+
+@router.get("/work/{uuid:work_id}", response={200: WorkOut, 404: ErrorOut}, operation_id="work")
+def work(request: HttpRequest, work_id: UUID) -> dict[str, Any]:
+    """One piece of work with its run sheet."""
+    return work_out(find_work(work_id))
+
+
+@router.patch("/work/{uuid:work_id}", response={200: WorkOut, **_REFUSALS}, operation_id="work_edit")
+def work_edit(request: HttpRequest, work_id: UUID, data: WorkEdit) -> HttpResponse:
+    """Change what the work is on; 409 when somebody was faster."""
+    given = data.fields()
+    return _work_write(
+        request, data, "work_edit", work_id, lambda writing: services.edit_work(writing, work_id=work_id, **given), status=200
+    )
+
+
+@router.post("/work/{uuid:work_id}/sheet-revision", response={201: WorkOut, **_REFUSALS}, operation_id="sheet_adopt")
+def sheet_adopt(request: HttpRequest, work_id: UUID, data: SheetAdoptIn) -> HttpResponse:
+    """Judge the work by another revision of its sheet from now on, with a reason."""
+    given = data.fields()
+    return _work_write(request, data, "sheet_adopt", work_id, lambda writing: services.adopt_sheet(writing, work_id=work_id, **given))
+
+
+@router.post("/work/{uuid:work_id}/ways", response={201: WorkOut, **_REFUSALS}, operation_id="way_choose")
+def way_choose(request: HttpRequest, work_id: UUID, data: WayIn) -> HttpResponse:
+    """Which of several ways the work is done in, with the reason."""
+    given = data.fields()
+    return _work_write(request, data, "way_choose", work_id, lambda writing: services.choose_way(writing, work_id=work_id, **given))
+
+
+@router.post("/work/{uuid:work_id}/gear-set", response={201: WorkOut, **_REFUSALS}, operation_id="gear_set_record")
+def gear_set_record(request: HttpRequest, work_id: UUID, data: GearSetIn) -> HttpResponse:
+    """Keep what was counted."""
+    teeth = {} if data.by_turns else {"pinion_teeth": data.pinion_teeth, "ring_teeth": data.ring_teeth}
+    clues = GearSetClues(**teeth, **data.fields("pinion_teeth", "ring_teeth", "by_turns"))
+    chosen = (data.pinion_teeth, data.ring_teeth)
+    return _work_write(
+        request,
+        data,
+        "gear_set_record",
+        work_id,
+        lambda writing: services.record_gear_set(writing, work_id=work_id, clues=clues, chosen=chosen),
+    )
+
+
+@router.post("/work/{uuid:work_id}/steps/{code}/pass", response={201: WorkOut, **_REFUSALS}, operation_id="step_pass")
+def step_pass(request: HttpRequest, work_id: UUID, code: str, data: StepPassIn) -> HttpResponse:
+    """Pass a step of the run sheet."""
+    given = data.fields()
+    return _work_write(
+        request,
+        data,
+        "step_pass",
+        work_id,
+        lambda writing: services.pass_step(writing, work_id=work_id, code=code, **given),
+        target=f"{work_id} {code}",
+    )
+
+
+@router.post("/work/{uuid:work_id}/steps/{code}/take-back", response={201: WorkOut, **_REFUSALS}, operation_id="step_take_back")
+def step_take_back(request: HttpRequest, work_id: UUID, code: str, data: StepBackIn) -> HttpResponse:
+    """Take a step back."""
+    given = data.fields()
+    return _work_write(
+        request,
+        data,
+        "step_take_back",
+        work_id,
+        lambda writing: services.take_back_step(writing, work_id=work_id, code=code, **given),
+        target=f"{work_id} {code}",
+    )

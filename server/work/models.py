@@ -1,0 +1,220 @@
+"""A piece of work of a job: its kind, the assembly it is on, the sheet revision it is judged by, its run sheet and kept answers."""
+
+from __future__ import annotations
+
+import uuid
+
+from django.conf import settings
+from django.db import models
+from django.db.models import F, Q
+from django.utils import timezone
+
+from jobs.models import FLOOR_ORDER, Job, JobState
+from shared.models import Record, one_of
+from stores.models import SheetRevision
+from stores.sheets import Sheet, sheet_at
+from vehicles.models import END_OF, Assembly, AxleEnd, Place
+
+
+class Kind(models.TextChoices):
+    RING_AND_PINION = "ring_and_pinion", "Ring and pinion"
+
+
+class WorkQuerySet(models.QuerySet["Work"]):
+    def with_job(self) -> WorkQuerySet:
+        """Everything that is about a piece of work, in one query."""
+        return self.select_related("job__vehicle", "assembly", "sheet_revision__family", "procedure")
+
+
+class ProcedureRevision(Record):
+    """The library of steps of one kind of work as a release of the core has it; never changed, only followed by a newer one."""
+
+    kind = models.CharField(max_length=40, choices=Kind)
+    number = models.PositiveIntegerField()
+    core_version = models.CharField(max_length=20)
+    content = models.JSONField()
+    content_hash = models.CharField(max_length=64)
+
+    class Meta:
+        ordering = ["kind", "number"]
+        constraints = [
+            one_of("kind", Kind, "procedure_kind_known"),
+            models.UniqueConstraint(fields=["kind", "number"], name="procedure_number_once"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.get_kind_display()}, procedure {self.number}"
+
+
+class Work(models.Model):
+    """One piece of work. The first of a job has the job's own id, so that addresses and files from before lead to it.
+
+    `sheet_revision` is what it is judged by, whatever the Stores say later. `version` counts changes of its card: assembly and sheet.
+    """
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4)
+    job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="works")
+    number = models.PositiveSmallIntegerField(default=1)
+    kind = models.CharField(max_length=40, choices=Kind, default=Kind.RING_AND_PINION)
+    assembly = models.ForeignKey(Assembly, on_delete=models.PROTECT, related_name="works")
+    sheet_revision = models.ForeignKey(SheetRevision, on_delete=models.PROTECT, related_name="works")
+    procedure = models.ForeignKey(ProcedureRevision, on_delete=models.PROTECT, related_name="works")
+    state = models.CharField(max_length=20, choices=JobState, default=JobState.BOOKED)
+    begun = models.BooleanField(default=False)
+    next_action = models.CharField(max_length=200)
+    version = models.PositiveIntegerField(default=1)
+    created_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT, related_name="+")
+    created_by_name = models.CharField(max_length=120)
+    created_at = models.DateTimeField(default=timezone.now)
+    updated_at = models.DateTimeField(default=timezone.now)
+    signed_off_at = models.DateTimeField(null=True, blank=True)
+
+    objects = WorkQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["number"]
+        constraints = [
+            one_of("kind", Kind, "work_kind_known"),
+            one_of("state", JobState, "work_state_known"),
+            models.UniqueConstraint(fields=["job", "number"], name="work_number_once_per_job"),
+            models.CheckConstraint(
+                condition=Q(state="done", signed_off_at__isnull=False) | (~Q(state="done") & Q(signed_off_at__isnull=True)),
+                name="work_done_means_signed",
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.job.number}.{self.number} {self.title}"
+
+    @property
+    def sheet(self) -> Sheet:
+        """The sheet that this work is judged by."""
+        return sheet_at(self.sheet_revision)
+
+    @property
+    def axle(self) -> AxleEnd:
+        """Which end of the vehicle it is on."""
+        return END_OF.get(Place(self.assembly.place), AxleEnd.REAR)
+
+    @property
+    def title(self) -> str:
+        """What is done to what, as in "Ring and pinion, rear axle"."""
+        return f"{self.get_kind_display()}, {self.assembly.get_place_display().lower()}"
+
+    @property
+    def floor_order(self) -> int:
+        """Where its state stands on the Floor."""
+        return FLOOR_ORDER[JobState(self.state)]
+
+
+class GearSetRecord(Record):
+    """An identification of the gear set: what was counted and what it gave. The latest one counts."""
+
+    work = models.ForeignKey(Work, on_delete=models.PROTECT, related_name="gear_sets")
+    pinion_teeth = models.PositiveSmallIntegerField()
+    ring_teeth = models.PositiveSmallIntegerField()
+    question = models.JSONField()
+    answer = models.JSONField()
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [
+            models.CheckConstraint(condition=Q(pinion_teeth__gte=3, ring_teeth__gt=F("pinion_teeth")), name="gear_set_teeth_sane")
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.pinion_teeth}/{self.ring_teeth}"
+
+
+class Outcome(models.TextChoices):
+    PASSED = "passed", "Passed"
+    TAKEN_BACK = "taken_back", "Taken back"
+
+
+class StepRecord(Record):
+    """A step of the run sheet was passed, or that was taken back. The latest row of a step counts."""
+
+    work = models.ForeignKey(Work, on_delete=models.PROTECT, related_name="step_records")
+    step_code = models.SlugField(max_length=40)
+    outcome = models.CharField(max_length=20, choices=Outcome)
+    entered = models.CharField(max_length=200, blank=True)
+    value = models.FloatField(null=True)
+    note = models.CharField(max_length=200, blank=True)
+
+    class Meta:
+        ordering = ["id"]
+        indexes = [models.Index(fields=["work", "id"], name="step_record_by_work")]
+        constraints = [one_of("outcome", Outcome, "step_outcome_known")]
+
+    def __str__(self) -> str:
+        return f"{self.step_code}: {self.outcome}"
+
+
+class SheetAdoption(Record):
+    """A piece of work went over to another revision of its sheet, and why."""
+
+    work = models.ForeignKey(Work, on_delete=models.PROTECT, related_name="sheet_adoptions")
+    before = models.ForeignKey(SheetRevision, on_delete=models.PROTECT, related_name="+")
+    after = models.ForeignKey(SheetRevision, on_delete=models.PROTECT, related_name="+")
+    reason = models.CharField(max_length=200)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [models.CheckConstraint(condition=~Q(reason=""), name="sheet_adoption_has_a_reason")]
+
+    def __str__(self) -> str:
+        return f"{self.before} to {self.after}: {self.reason}"
+
+
+class WayChoice(Record):
+    """Which of several ways this work is done in, and why. The latest of a question counts."""
+
+    work = models.ForeignKey(Work, on_delete=models.PROTECT, related_name="way_choices")
+    question = models.SlugField(max_length=40)
+    way = models.SlugField(max_length=40)
+    reason = models.CharField(max_length=200)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [models.CheckConstraint(condition=~Q(reason=""), name="way_choice_has_a_reason")]
+
+    def __str__(self) -> str:
+        return f"{self.question}: {self.way}"
+
+
+class Area(models.TextChoices):
+    RATIO = "ratio", "Ratio desk"
+    DRIVELINE = "driveline", "Driveline desk"
+    NOISE = "noise", "Noise finder"
+
+
+class KeptAnswer(Record):
+    """What a desk was asked and what came out, with the version that worked it out; an old one is shown as it was.
+
+    `about` is the desk's own: which shaft, or whether it was felt or recorded.
+    """
+
+    work = models.ForeignKey(Work, on_delete=models.PROTECT, related_name="kept_answers")
+    area = models.CharField(max_length=20, choices=Area)
+    about = models.CharField(max_length=20, blank=True)
+    title = models.CharField(max_length=200)
+    inputs = models.JSONField()
+    answer = models.JSONField()
+    engine_version = models.CharField(max_length=20)
+
+    class Meta:
+        ordering = ["id"]
+        indexes = [models.Index(fields=["work", "area", "id"], name="kept_answer_by_work")]
+        constraints = [
+            one_of("area", Area, "kept_answer_area_known"),
+            models.CheckConstraint(condition=~Q(title="") & ~Q(engine_version=""), name="kept_answer_is_named"),
+            models.CheckConstraint(
+                condition=Q(area="ratio", about="")
+                | Q(area="driveline", about__in=("rear", "front"))
+                | Q(area="noise", about__in=("felt", "recorded")),
+                name="kept_answer_about_known",
+            ),
+        ]
+
+    def __str__(self) -> str:
+        return self.title

@@ -1,0 +1,177 @@
+"""A job with its pieces of work, and a piece of work, as the API shows them."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import UUID
+
+from django.http import Http404
+
+from amber_core.gearset.identify import GearSetClues, identify_gear_set
+from jobs.models import Job
+from jobs.present import card_out, stations_out
+from stores.models import SheetRevision
+from stores.present import limit_out, ratio_out
+from stores.sheets import Sheet, sheet_at
+from work.kept import WITH_ENDS
+from work.match import match_out
+from work.models import Outcome, Work
+from work.run_sheet import NUTS_DUE_KM, RunSheet
+from work.services import newer_sheet
+
+
+def find_job(job_id: UUID) -> Job:
+    """The job with all that its page shows, in a fixed number of queries.
+
+    Raises
+    ------
+    Http404
+        When there is none.
+    """
+    wanted = ("stations", "station_records", "axle_facts", "works__assembly", "works__sheet_revision", "works__gear_sets")
+    job = Job.objects.select_related("vehicle").prefetch_related(*wanted).filter(pk=job_id).first()
+    if job is None:
+        raise Http404
+    return job
+
+
+def find_work(work_id: UUID) -> Work:
+    """The piece of work with all that its run sheet shows, in a fixed number of queries.
+
+    Raises
+    ------
+    Http404
+        When there is none.
+    """
+    wanted = ("step_records", "gear_sets", "way_choices", *WITH_ENDS)
+    work = Work.objects.with_job().select_related("bench_finding").prefetch_related(*wanted).filter(pk=work_id).first()
+    if work is None:
+        raise Http404
+    return work
+
+
+def job_out(job: Job) -> dict[str, Any]:
+    """Card, map, pieces of work."""
+    works = sorted(job.works.all(), key=lambda one: one.number)
+    return {
+        **card_out(job),
+        "stations": stations_out(job, {one.assembly.place for one in works}),
+        "works": [_row(one) for one in works],
+        "match": match_out(job),
+    }
+
+
+def _row(work: Work) -> dict[str, Any]:
+    plain = ("id", "number", "kind", "title", "axle", "state", "next_action", "signed_off_at")
+    return {**{name: getattr(work, name) for name in plain}, "family_name": work.sheet.name, "state_word": work.get_state_display()}
+
+
+def work_out(work: Work) -> dict[str, Any]:
+    """What it is judged by, gear set, ways and run sheet."""
+    sheet, run_sheet = work.sheet, RunSheet(work)
+    newer = newer_sheet(work)
+    return {
+        **_row(work),
+        "job_id": work.job_id,
+        "version": work.version,
+        "family": sheet.code,
+        "family_build": sheet.build,
+        "is_sample": sheet.is_sample,
+        "sheet_revision": work.sheet_revision.number,
+        "newer_sheet": _revision_out(newer, sheet) if newer else None,
+        "ratios": [ratio_out(one) for one in sheet.ratios],
+        "gear_set": _gear_set(work, run_sheet),
+        "ways": list(work.way_choices.all()),
+        "steps": steps_out(run_sheet),
+    }
+
+
+def _revision_out(revision: SheetRevision, mine: Sheet) -> dict[str, Any]:
+    plain = {name: getattr(revision, name) for name in ("number", "by_name", "at", "reason")}
+    return {**plain, "changes": sheet_changes(mine, sheet_at(revision))}
+
+
+def sheet_changes(before: Sheet, after: Sheet) -> list[str]:
+    """What is another in a newer sheet, a line each."""
+    found = []
+    old, new = ({one.quantity: one for one in sheet.limits} for sheet in (before, after))
+    for quantity in sorted(old.keys() | new.keys()):
+        was, now = old.get(quantity), new.get(quantity)
+        if was == now:
+            continue
+        label = (now or was).label  # type: ignore[union-attr]
+        found.append(f"{label}: {_window(was)}, now {_window(now)}")
+    if before.ratios != after.ratios:
+        found.append("Ratios the family is made with")
+    same = ("limits", "ratios")
+    facts = [name for name in Sheet.__dataclass_fields__ if name not in same and getattr(before, name) != getattr(after, name)]
+    return [*found, *(f"{name.replace('_', ' ').capitalize()}: {getattr(before, name)}, now {getattr(after, name)}" for name in facts)]
+
+
+def _window(limit: Any) -> str:
+    if limit is None:
+        return "none"
+    if limit.least is None or limit.greatest is None:
+        return f"at least {limit.least:g}" if limit.least is not None else f"up to {limit.greatest:g}"
+    return f"{limit.least:g} to {limit.greatest:g}"
+
+
+def _gear_set(work: Work, sheet: RunSheet) -> dict[str, Any] | None:
+    record = sheet.gear_set
+    if record is None:
+        return None
+    teeth = (record.pinion_teeth, record.ring_teeth)
+    return {
+        "pinion_teeth": record.pinion_teeth,
+        "ring_teeth": record.ring_teeth,
+        "ratio": record.ring_teeth / record.pinion_teeth,
+        "hunting": identify_gear_set(GearSetClues(pinion_teeth=teeth[0], ring_teeth=teeth[1])).hunting,
+        "counted_ratio": record.answer.get("counted_ratio"),
+        "guess_ratio": record.question.get("guess_ratio"),
+        "guess_agrees": record.answer.get("guess_agrees"),
+        "in_family": any((one.pinion_teeth, one.ring_teeth) == teeth for one in work.sheet.ratios),
+        "by_name": record.by_name,
+        "at": record.at,
+    }
+
+
+def steps_out(sheet: RunSheet) -> list[dict[str, Any]]:
+    """The run sheet, step by step."""
+    upcoming = sheet.next
+    sample = sheet.work.sheet.is_sample
+    found = []
+    for step in sheet.steps:
+        held, done = sheet.hold_before(step.code), step.code in sheet.passed
+        record = sheet.latest.get(step.code)
+        if record is not None and record.outcome != Outcome.PASSED:
+            record = None
+        limit = sheet.work.sheet.limit(step.limit)
+        by = record or (sheet.gear_set if step.check == "gear_set" else None)
+        found.append(
+            {
+                "code": step.code,
+                "group": step.group,
+                "title": step.title,
+                "why": step.why,
+                "check": step.check,
+                "hold": step.hold,
+                "caution": step.caution,
+                "state": "passed" if done else ("shut" if held else "open"),
+                "held_by": held.title if held and not done else None,
+                "missing": sheet.missing(step),
+                "is_next": upcoming is not None and step.code == upcoming.code,
+                "limit": limit_out(limit, is_sample=sample) if limit else None,
+                "entered": record.entered if record else "",
+                "note": record.note if record else "",
+                "due": _due(step.check, record.value if record else None),
+                "by_name": by.by_name if by else None,
+                "at": by.at if by else None,
+            }
+        )
+    return found
+
+
+def _due(check: str, value: float | None) -> str | None:
+    if check != "odometer" or value is None:
+        return None
+    return f"Torque the nuts again between {value + NUTS_DUE_KM[0]:.0f} and {value + NUTS_DUE_KM[1]:.0f} km."
