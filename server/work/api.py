@@ -17,8 +17,8 @@ from shared.refusals import Conflict
 from shared.schemas import ErrorOut, Written
 from vehicles.schemas import PlaceName
 from work import services
-from work.present import find_job, find_work, job_out, work_out
-from work.schemas import GearSetIn, JobIn, JobOut, SheetAdoptIn, StepBackIn, StepPassIn, WayIn, WorkEdit, WorkIn, WorkOut
+from work.present import find_job, find_work, job_out, visits_out, work_out
+from work.schemas import GearSetIn, JobIn, JobOut, SheetAdoptIn, StepBackIn, StepPassIn, VisitOut, WayIn, WorkEdit, WorkIn, WorkOut
 
 router = Router(tags=["work"])
 
@@ -105,6 +105,12 @@ def work_add(request: HttpRequest, job_id: UUID, data: WorkIn) -> HttpResponse:
     return _job_write(
         request, data, "work_add", job_id, lambda writing: services.add_work(writing, job_id=job_id, work_id=data.id, **rest)
     )
+
+
+@router.get("/vehicles/{uuid:vehicle_id}/visits", response=list[VisitOut], operation_id="vehicle_visits")
+def vehicle_visits(request: HttpRequest, vehicle_id: UUID) -> list[dict[str, Any]]:
+    """Every job of a vehicle."""
+    return visits_out(vehicle_id)
 
 
 @router.get("/work/{uuid:work_id}", response={200: WorkOut, 404: ErrorOut}, operation_id="work")

@@ -50,6 +50,34 @@ def find_work(work_id: UUID) -> Work:
     return work
 
 
+def visits_out(vehicle_id: UUID) -> list[dict[str, Any]]:
+    """Every job of a vehicle, the latest first, with the final reading of each piece of work as areas tell it."""
+    wanted = ("works__assembly", "works__step_records", "works__gear_sets")
+    jobs = Job.objects.filter(vehicle_id=vehicle_id).prefetch_related(*wanted).order_by("-number")
+    return [
+        {
+            "job_id": job.pk,
+            "number": job.number,
+            "complaint": job.complaint,
+            "state": job.state,
+            "state_word": job.get_state_display(),
+            "booked": job.created_at,
+            "work": [one.title for one in job.works.all()],
+            "finals": [text for one in job.works.all() for text in _left_with(one)],
+        }
+        for job in jobs
+    ]
+
+
+def _left_with(work: Work) -> list[str]:
+    """What was read of the work at its end, as the run sheet kept it."""
+    latest = {record.step_code: record for record in work.step_records.all()}
+    teeth = max(work.gear_sets.all(), key=lambda one: one.pk, default=None)
+    found = [f"Gear set {teeth.pinion_teeth}/{teeth.ring_teeth}"] if teeth else []
+    read = [("preload", "pinion rotating torque"), ("oil", "oil"), ("wheel_nuts", "odometer")]
+    return found + [f"{word.capitalize()} {latest[code].entered}" for code, word in read if code in latest and latest[code].entered]
+
+
 def job_out(job: Job) -> dict[str, Any]:
     """Card, map, pieces of work."""
     works = sorted(job.works.all(), key=lambda one: one.number)

@@ -237,3 +237,16 @@ class WorkOut(Schema):
     gear_set: GearSetOut | None
     ways: list[WayOut]
     steps: list[StepOut]
+
+
+class VisitOut(Schema):
+    """One job of a vehicle, and what each piece of work was left with."""
+
+    job_id: UUID
+    number: int
+    complaint: str
+    state: StateName
+    state_word: str
+    booked: datetime
+    work: list[str]
+    finals: list[str]

@@ -10,6 +10,7 @@
   const areas = [
     { href: "/", name: "Floor", startsWith: false },
     { href: "/jobs/new", name: "New job", startsWith: false },
+    { href: "/vehicles", name: "Vehicles", startsWith: true },
     { href: "/stores", name: "Stores", startsWith: true },
   ];
   const shown = $derived(me.may.edit_job ? areas : areas.filter((area) => area.href !== "/jobs/new"));

@@ -3,17 +3,29 @@ import { createRouter } from "sv-router";
 import Floor from "./floor/Floor.svelte";
 import Missing from "./Missing.svelte";
 
+/** Addresses from before a job had pieces of work lead to its first one, which has the job's own id. */
+const moved = () => import("./job/Moved.svelte");
+
 export const { navigate, isActive, route } = createRouter({
   "/": Floor,
+  "/vehicles": () => import("./vehicles/Vehicles.svelte"),
+  "/vehicles/:id": () => import("./vehicles/VehiclePage.svelte"),
   "/jobs/new": () => import("./job/NewJob.svelte"),
   "/jobs/import": () => import("./sheet/Import.svelte"),
   "/jobs/:id": () => import("./job/JobPage.svelte"),
-  "/jobs/:id/gear-set": () => import("./job/GearSet.svelte"),
-  "/jobs/:id/bench": () => import("./bench/BenchPage.svelte"),
-  "/jobs/:id/ratios": () => import("./ratio/RatioPage.svelte"),
-  "/jobs/:id/driveline": () => import("./driveline/DrivelinePage.svelte"),
-  "/jobs/:id/noise": () => import("./noise/NoisePage.svelte"),
-  "/jobs/:id/sheet": () => import("./sheet/SheetPage.svelte"),
+  "/jobs/:id/work/:work": () => import("./job/JobPage.svelte"),
+  "/jobs/:id/work/:work/gear-set": () => import("./job/GearSet.svelte"),
+  "/jobs/:id/work/:work/bench": () => import("./bench/BenchPage.svelte"),
+  "/jobs/:id/work/:work/ratios": () => import("./ratio/RatioPage.svelte"),
+  "/jobs/:id/work/:work/driveline": () => import("./driveline/DrivelinePage.svelte"),
+  "/jobs/:id/work/:work/noise": () => import("./noise/NoisePage.svelte"),
+  "/jobs/:id/work/:work/sheet": () => import("./sheet/SheetPage.svelte"),
+  "/jobs/:id/gear-set": moved,
+  "/jobs/:id/bench": moved,
+  "/jobs/:id/ratios": moved,
+  "/jobs/:id/driveline": moved,
+  "/jobs/:id/noise": moved,
+  "/jobs/:id/sheet": moved,
   "/stores": () => import("./stores/Stores.svelte"),
   "/you": () => import("./account/You.svelte"),
   "*": Missing,

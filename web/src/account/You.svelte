@@ -2,8 +2,11 @@
   import { ask, client, sentence, type Answer, type Me, type Schemas } from "../api/client";
   import { getSession } from "../lib/context";
   import Field from "../lib/Field.svelte";
+  import { UnansweredIds } from "../lib/ids";
   import Notice from "../lib/Notice.svelte";
+  import { when } from "../lib/quantity";
   import { ROLES } from "../lib/words";
+  import { writeOnce } from "../lib/writes";
 
   const session = getSession();
   const me = $derived(session.me);
@@ -13,11 +16,39 @@
     wrong = answer.kind === "done" ? null : sentence(answer);
     if (answer.kind === "done") session.take(answer.value);
   }
-  async function prefer(body: Schemas["PreferencesIn"]) {
-    took(await ask(client.PATCH("/api/v1/me", { body })));
+  const unanswered = new UnansweredIds();
+  type Preferences = Partial<Pick<Schemas["PreferencesIn"], "length_unit" | "torque_unit" | "theme">>;
+  async function prefer(change: Preferences) {
+    // what is preferred is a unit itself, so it takes the place of the one that the write is in
+    took(
+      await writeOnce(unanswered, "prefer", change, (body) =>
+        client.PATCH("/api/v1/me", { body: { ...body, length_unit: null, torque_unit: null, ...change } }),
+      ),
+    );
   }
   async function setShop(foreman_signs: boolean) {
-    took(await ask(client.PATCH("/api/v1/shop", { body: { foreman_signs } })));
+    const change = { foreman_signs, reason: "" };
+    took(await writeOnce(unanswered, "shop", change, (body) => client.PATCH("/api/v1/shop", { body })));
+    await loadRules();
+  }
+  let rules = $state.raw<Schemas["RuleOut"][]>([]);
+  async function loadRules() {
+    const answer = await ask(client.GET("/api/v1/shop/rules"));
+    if (answer.kind === "done") rules = answer.value;
+  }
+  $effect(() => {
+    if (me?.may.shop_settings) void loadRules();
+  });
+  let current = $state("");
+  let fresh = $state("");
+  let told = $state<string | null>(null);
+  let refused = $state<string | null>(null);
+  async function changePassword(event: SubmitEvent) {
+    event.preventDefault();
+    const answer = await ask(client.POST("/api/v1/me/password", { body: { current, new: fresh } }));
+    refused = answer.kind === "done" ? null : sentence(answer);
+    told = answer.kind === "done" ? "Your password is changed. Other devices have to sign in again." : null;
+    if (answer.kind === "done") current = fresh = "";
   }
 </script>
 
@@ -71,10 +102,51 @@
             checked={me.shop.foreman_signs}
             onchange={(event) => void setShop(event.currentTarget.checked)}
           />
-          <span>Only a foreman signs a job off, and never the one who measured</span>
+          <span>Only a foreman signs work off, and never the one who measured</span>
         </label>
+        {#if rules.length > 0}
+          <details>
+            <summary class="min-h-touch cursor-pointer py-2">Which rule was in force when</summary>
+            <ul class="grid gap-1">
+              {#each rules as rule (rule.at)}
+                <li>
+                  {rule.foreman_signs ? "A foreman who did not measure" : "Whoever measured may sign"}
+                  <span class="quiet">{rule.by_name}{rule.at ? `, ${when(rule.at)}` : ""}</span>
+                </li>
+              {/each}
+            </ul>
+          </details>
+        {/if}
       </section>
     {/if}
+    <section class="rule-top pt-3">
+      <h2 class="mb-2">Password</h2>
+      <form class="grid gap-3" onsubmit={changePassword}>
+        <Field label="Present password"
+          ><input
+            class="input w-full"
+            type="password"
+            autocomplete="current-password"
+            maxlength="200"
+            required
+            bind:value={current}
+          /></Field
+        >
+        <Field label="New password" hint="At least ten characters, and not one that everybody uses."
+          ><input
+            class="input w-full"
+            type="password"
+            autocomplete="new-password"
+            maxlength="200"
+            required
+            bind:value={fresh}
+          /></Field
+        >
+        <Notice text={refused} />
+        {#if told}<Notice kind="told" text={told} />{/if}
+        <button class="btn btn-neutral justify-self-start">Change password</button>
+      </form>
+    </section>
     <button class="btn btn-plain justify-self-start" onclick={() => void session.signOut()}>Sign out</button>
   </div>
 {/if}

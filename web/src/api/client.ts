@@ -5,6 +5,8 @@ import type { components, paths } from "./schema";
 export type Schemas = components["schemas"];
 export type Me = Schemas["MeOut"];
 export type Job = Schemas["JobOut"];
+export type Work = Schemas["WorkOut"];
+export type Vehicle = Schemas["VehicleOut"];
 export type Step = Schemas["StepOut"];
 export type Station = Schemas["StationOut"];
 export type Bench = Schemas["BenchOut"];
@@ -61,9 +63,9 @@ export const client = createClient<paths>({ baseUrl: "", credentials: "same-orig
 client.use(csrf);
 
 /** Send one file, with the text fields that go beside it. */
-export function upload(file: Blob, fields: Record<string, string>): FormData {
+export function upload(file: Blob, fields: object): FormData {
   const form = new FormData();
-  for (const [name, value] of Object.entries(fields)) form.append(name, value);
+  for (const [name, value] of Object.entries(fields)) form.append(name, String(value));
   form.append("file", file, file instanceof File ? file.name : "photo.jpg");
   return form;
 }

@@ -1160,6 +1160,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/vehicles/{vehicle_id}/visits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Vehicle Visits
+         * @description Every job of a vehicle.
+         */
+        get: operations["vehicle_visits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/welcome": {
         parameters: {
             query?: never;
@@ -2529,7 +2549,6 @@ export interface components {
             waits_for: "nothing" | "parts" | "cure" | "cool_down" | "customer" | "sign_off";
             waits_note: string;
             waits_word: string;
-            work: string[];
         };
         /** @description A page of jobs; `more` when another follows. */
         FloorOut: {
@@ -4727,6 +4746,20 @@ export interface components {
             page: number;
             vehicles: components["schemas"]["VehicleRowOut"][];
         };
+        /** @description One job of a vehicle, and what each piece of work was left with. */
+        VisitOut: {
+            /** Format: date-time */
+            booked: string;
+            complaint: string;
+            finals: string[];
+            /** Format: uuid */
+            job_id: string;
+            number: number;
+            /** @enum {string} */
+            state: "booked" | "in_work" | "waiting" | "to_sign" | "done";
+            state_word: string;
+            work: string[];
+        };
         WayIn: {
             /** Format: uuid */
             client_id: string;
@@ -6604,6 +6637,28 @@ export interface operations {
             404: components["responses"]["Refused"];
             409: components["responses"]["Refused"];
             422: components["responses"]["Refused"];
+        };
+    };
+    vehicle_visits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitOut"][];
+                };
+            };
         };
     };
     welcome: {

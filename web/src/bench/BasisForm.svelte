@@ -19,6 +19,7 @@
   let flank = $state<Schemas["BasisIn"]["drive_flank"]>(first.drive_flank);
   let ringOn = $state<Schemas["BasisIn"]["ring_on"]>(first.ring_on);
   let backlash = $state("");
+  let places = $state<number>(first.places);
   let wrong = $state<string | null>(null);
   let kept = $state(false);
   const percent = (share: number | undefined) => (share === undefined ? null : Math.round(100 * share));
@@ -44,6 +45,7 @@
       set_state: condition,
       drive_flank: flank,
       ring_on: ringOn,
+      places,
       found_backlash: used ? backlash : "",
       found_drive_u: share(seen["drive_u"]),
       found_drive_v: share(seen["drive_v"]),
@@ -76,12 +78,18 @@
       a standard-cut set</label
     >
   </fieldset>
-  <Field label="The ring's back looks to the vehicle's">
+  <Field label="Ring gear on the vehicle's">
     <select class="select w-full max-w-60" bind:value={ringOn}>
       <option value="">not said</option>
       <option value="left">left</option>
       <option value="right">right</option>
     </select>
+  </Field>
+  <Field
+    label="Backlash places round the ring gear"
+    hint="4 to 16. Eight show runout; more if the teeth vary."
+  >
+    <input class="input w-24" type="number" min="4" max="16" step="1" required bind:value={places} />
   </Field>
   {#if condition === "used"}
     <p>

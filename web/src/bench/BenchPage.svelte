@@ -21,13 +21,14 @@
   import PreloadPanel from "./preload/PreloadPanel.svelte";
   import Readings from "./Readings.svelte";
   import ReadingStrip from "./ReadingStrip.svelte";
+  import SetAside from "./SetAside.svelte";
   import TrialForm from "./TrialForm.svelte";
   import Trials from "./Trials.svelte";
   import VerdictPanel from "./VerdictPanel.svelte";
 
   const session = getSession();
-  const jobId = route.getParams("/jobs/:id/bench").id;
-  const on = new BenchOnScreen(jobId, new Outbox(jobId, localStorage));
+  const workId = route.getParams("/jobs/:id/work/:work/bench").work;
+  const on = new BenchOnScreen(workId, new Outbox(workId, localStorage));
   void on.load();
   let striking = $state<Reading | null>(null);
   let tab = $state<Tab>(TABS.find((one) => location.hash === `#${one}`) ?? "backlash");
@@ -69,7 +70,7 @@
   <div class="mb-3 flex flex-wrap items-baseline gap-x-4">
     <h1>Set-up bench{on.trial ? `, trial ${on.trial.number}` : ""}</h1>
     <p>
-      <a href={`/jobs/${bench.job_id}`}>Job {bench.job_number}, {bench.vehicle}</a>
+      <a href={`/jobs/${bench.job_id}/work/${bench.work_id}`}>Job {bench.job_number}, {bench.vehicle}</a>
       <span class="quiet">
         {bench.axle_label}, {bench.family_name}, carrier held by {bench.carrier_label}{bench.slope
           ? `, ratio ${bench.slope.ratio.toFixed(3)}`
@@ -77,10 +78,18 @@
       </span>
     </p>
   </div>
+  {#if bench.set_wrong}
+    <p class="border-out bg-base-200 mb-3 border-l-4 px-3 py-1.5">
+      <strong>The gear set on the record cannot be one.</strong>
+      {session.say(bench.set_wrong)}
+      <a href={`/jobs/${bench.job_id}/work/${bench.work_id}/gear-set`}>Identify it again</a>
+    </p>
+  {/if}
+  <SetAside {on} />
   {#if on.trial === null}
     <div class="grid grid-cols-[minmax(0,1fr)] gap-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
       <section>
-        <h2 class="mb-2">What stands in the housing?</h2>
+        <h2 class="mb-2">What shims are in now?</h2>
         {#if mayRecord}
           <TrialForm {bench} {unit} busy={on.busy} onbegin={(typed) => void on.begin(typed)} />
         {:else}
@@ -92,7 +101,7 @@
         <ShimPlaceDrawing place={bench.shim_place} />
         {#if mayRecord}
           <div>
-            <h2 class="mb-1">What is the set to become?</h2>
+            <h2 class="mb-1">New or used gear set?</h2>
             {#key bench.start}<BasisForm {on} {bench} {unit} />{/key}
           </div>
         {/if}
@@ -104,7 +113,6 @@
     <div class={[withStrip && "mb-60 lg:mb-32"]}>
       {#if !trial.counts}
         <Conditions
-          {bench}
           {trial}
           {mayRecord}
           busy={on.busy}

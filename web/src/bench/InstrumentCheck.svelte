@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Bench } from "../api/client";
+  import Field from "../lib/Field.svelte";
   import TypedField from "../lib/TypedField.svelte";
   import Notice from "../lib/Notice.svelte";
   import { UNIT_NAMES, when, type LengthUnit } from "../lib/quantity";
@@ -16,12 +17,21 @@
   let block = $state("");
   let blockRead = $state("");
   let back = $state("");
+  let instrument = $state("");
+  let resolution = $state("");
   let wrong = $state<string | null>(null);
   const last = $derived(bench.instrument);
 
   async function check(event: SubmitEvent) {
     event.preventDefault();
-    wrong = await on.checkInstrument({ zero, block, block_read: blockRead, back });
+    wrong = await on.checkInstrument({
+      zero,
+      block,
+      block_read: blockRead,
+      back,
+      instrument,
+      resolution,
+    });
     if (wrong === null) zero = block = blockRead = back = "";
   }
 </script>
@@ -31,7 +41,7 @@
     Dial:
     {last === null
       ? "not checked on this job yet"
-      : `${last.good ? "good" : "off: clean it, clamp it, check again"}, ${when(last.at)}`}
+      : `${last.name ? `${last.name}, ` : ""}${last.good ? "good" : "off: clean it, clamp it, check again"}, step ${last.resolution_mm} mm, ${when(last.at)}`}
   </summary>
   <p class="max-w-prose">
     One minute: zero it on a flat, lift it onto a gauge block, let it back down to its mark. A stand that
@@ -43,8 +53,17 @@
       <TypedField label="Block" bind:value={block} required />
       <TypedField label="It shows" bind:value={blockRead} required />
       <TypedField label="Back at" bind:value={back} required />
+      <div class="col-span-2">
+        <Field label="Dial (number or name)"
+          ><input class="input w-full" maxlength="120" bind:value={instrument} /></Field
+        >
+      </div>
+      <TypedField label="Its step" bind:value={resolution} />
       <button class="btn btn-plain justify-self-start" disabled={on.busy}>Keep the check</button>
-      <p class="quiet col-span-full text-sm">Bare numbers are {UNIT_NAMES[unit]}.</p>
+      <p class="quiet col-span-full text-sm">
+        Bare numbers are {UNIT_NAMES[unit]}. Readings are judged by the dial's step; left empty it stays {bench.resolution_mm}
+        mm.
+      </p>
     </form>
   {/if}
   <Notice text={wrong} />

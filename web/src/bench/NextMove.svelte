@@ -201,7 +201,7 @@
             <p class="mt-2">Everything was read after the final assembly, and it is in.</p>
             <a
               class={["btn mt-3", bench.signed_off ? "btn-plain" : "btn-primary"]}
-              href={`/jobs/${bench.job_id}`}>Back to the run sheet</a
+              href={`/jobs/${bench.job_id}/work/${bench.work_id}`}>Back to the run sheet</a
             >
           {/if}
         {:else}
@@ -260,7 +260,9 @@
       {/if}
     {/if}
     {#if advice.kind === "identify"}
-      <a class="btn btn-primary mt-3" href={`/jobs/${bench.job_id}/gear-set`}>Identify the gear set</a>
+      <a class="btn btn-primary mt-3" href={`/jobs/${bench.job_id}/work/${bench.work_id}/gear-set`}
+        >Identify the gear set</a
+      >
     {/if}
   {:else}
     <p class="quiet mt-1">{on.lost ? "The connection is lost; the advice comes when it is back." : "…"}</p>

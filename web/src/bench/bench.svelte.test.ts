@@ -22,7 +22,7 @@ interface Taken {
 /** A server that answers as it is told, and remembers what reached it. */
 class Server {
   got: Taken[] = [];
-  answers: ("take" | "lose" | "lose answer" | "refuse" | "ask" | "stumble" | "signed out")[] = [];
+  answers: ("take" | "lose" | "lose answer" | "refuse" | "ask" | "stumble" | "signed out" | "other")[] = [];
 
   bench() {
     const readings = this.got.map((one) => ({
@@ -43,6 +43,11 @@ class Server {
     const error = { code: "bad_input", message: "No.", field: "typed" };
     if (answer === "signed out")
       return Response.json({ error: { ...error, code: "signed_out" } }, { status: 401 });
+    if (answer === "other")
+      return Response.json(
+        { error: { ...error, code: "other_person", message: "Isla's." } },
+        { status: 409 },
+      );
     if (answer === "refuse") return Response.json({ error }, { status: 422 });
     if (answer === "ask") {
       const choices = [{ label: "0.21 mm", typed: "0.21 mm", sure: true }];
@@ -159,6 +164,43 @@ describe("readings at the bench", () => {
     await settle();
     on.retype();
     expect([on.asked, on.refusedText, on.waiting.length]).toEqual([null, "0.21", 0]);
+  });
+
+  it("of another person wait for them, and what follows goes on", async () => {
+    server.answers = ["lose"];
+    on.take("20");
+    await settle();
+    on.take("21");
+    server.answers = ["other", "take"];
+    await settle(3000);
+    expect(server.got.map((one) => one.typed)).toEqual(["21"]);
+    expect(on.waiting.map((one) => one.typed)).toEqual(["20"]);
+    expect(on.held).toBe("Isla's.");
+  });
+  it("that are refused in a row are all kept, with their sentence", async () => {
+    server.answers = ["lose"];
+    for (const typed of ["-1", "-2", "22"]) on.take(typed);
+    await settle();
+    server.answers = ["refuse", "refuse", "take"];
+    await settle(3000);
+    expect(server.got.map((one) => one.typed)).toEqual(["22"]);
+    expect(on.aside.map((one) => [one.waiting.typed, one.text])).toEqual([
+      ["-1", "No."],
+      ["-2", "No."],
+    ]);
+    const first = on.aside[0];
+    if (first) on.retypeAside(first);
+    expect([on.refusedText, on.picked, on.aside.length]).toEqual(["-1", 0, 1]);
+  });
+  it("that make the server stumble every time do not keep the others back for ever", async () => {
+    server.answers = ["lose"];
+    on.take("20");
+    on.take("21");
+    await settle();
+    server.answers = ["stumble", "stumble", "stumble", "stumble", "take"];
+    await settle(15_000);
+    expect(server.got.map((one) => one.typed)).toEqual(["21"]);
+    expect(on.aside.map((one) => one.waiting.typed)).toEqual(["20"]);
   });
 });
 

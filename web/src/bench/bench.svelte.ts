@@ -14,17 +14,21 @@ import {
   type Schemas,
   type Trial,
 } from "../api/client";
-import { newId, UnansweredIds } from "../lib/ids";
-import { Outbox, type Sent, type Waiting } from "./outbox";
+import type { Envelope, Unwritten } from "../lib/envelope";
+import { isAnswer, UnansweredIds } from "../lib/ids";
+import { writeOnce } from "../lib/writes";
+import { Outbox, type Aside, type Sent, type Waiting } from "./outbox";
 
 const RETRY_MS = 2500;
+/** A reading that makes the server stumble this often is set aside, so that the others get through. */
+const MOST_STUMBLES = 4;
 const MISTYPED_WITHIN_MS = 10_000;
 
 const ADVICE_AFTER_MS = 250;
 
 /** What goes into the housing; the id and the trial it follows are added here. */
-export type TrialTyped = Partial<Omit<Schemas["TrialIn"], "client_id" | "after">>;
-type Typed<Name extends keyof Schemas> = Omit<Schemas[Name], "client_id">;
+export type TrialTyped = Partial<Omit<Unwritten<Schemas["TrialIn"]>, "after">>;
+type Typed<Name extends keyof Schemas> = Unwritten<Schemas[Name]>;
 const BARE = {
   preload_part: "nothing",
   bearings: "final",
@@ -49,7 +53,12 @@ export class BenchOnScreen {
   /** What to do next; it follows the bench a moment later. */
   advice = $state.raw<Advice | null>(null);
   thinking = $state(false);
-  readonly jobId: string;
+  readonly workId: string;
+  /** Readings that the server will not take, each with its sentence. */
+  aside = $state.raw<Aside[]>([]);
+  /** Why readings of somebody else wait on this device. */
+  held = $state<string | null>(null);
+  #stumbles: Record<string, number> = {};
   #outbox: Outbox;
   #sending = false;
   #timer: ReturnType<typeof setTimeout> | undefined;
@@ -74,16 +83,14 @@ export class BenchOnScreen {
       null,
   );
 
-  constructor(jobId: string, outbox: Outbox) {
-    this.jobId = jobId;
+  constructor(workId: string, outbox: Outbox) {
+    this.workId = workId;
     this.#outbox = outbox;
-    this.waiting = outbox.all();
+    this.#look();
   }
 
   async load(): Promise<void> {
-    const answer = await ask(
-      client.GET("/api/v1/jobs/{job_id}/bench", { params: { path: { job_id: this.jobId } } }),
-    );
+    const answer = await ask(client.GET("/api/v1/work/{work_id}/bench", { params: this.#work }));
     this.#took(answer);
     void this.send();
   }
@@ -94,7 +101,7 @@ export class BenchOnScreen {
     this.wrong = null;
     this.#outbox.add({ trial_id: this.trial.id, angle_deg: this.position, typed, sure: false });
     this.picked = null;
-    this.waiting = this.#outbox.all();
+    this.#look();
     void this.send();
   }
 
@@ -102,7 +109,7 @@ export class BenchOnScreen {
     if (this.asked === null) return;
     this.#outbox.change(this.asked.waiting.client_id, choice.typed, choice.sure);
     this.asked = null;
-    this.waiting = this.#outbox.all();
+    this.#look();
     void this.send();
   }
 
@@ -118,19 +125,52 @@ export class BenchOnScreen {
     if (this.#sending || this.asked !== null) return;
     this.#sending = true;
     clearTimeout(this.#timer);
-    for (let next = this.#outbox.all()[0]; next !== undefined; next = this.#outbox.all()[0]) {
+    this.held = null;
+    const passedBy: string[] = [];
+    const upcoming = () => this.#outbox.all().find((one) => !passedBy.includes(one.client_id));
+    for (let next = upcoming(); next !== undefined; next = upcoming()) {
+      const alone = this.#outbox.all().length === 1;
       const sent = await this.#sendOne(next);
       if (sent.kind === "taken") this.#outbox.drop(next.client_id);
-      if (sent.kind === "refused") {
-        this.wrong = sent.text;
-        this.#giveBack(next);
+      if (sent.kind === "refused") this.#refuse(next, sent.text, alone);
+      if (sent.kind === "held") {
+        // it is another person's: it waits for them, and what follows goes on
+        this.held = sent.text;
+        passedBy.push(next.client_id);
       }
       if (sent.kind === "asked") this.asked = { waiting: next, question: sent.question };
-      this.waiting = this.#outbox.all();
-      if (sent.kind === "lost") this.#timer = setTimeout(() => void this.send(), RETRY_MS);
-      if (sent.kind !== "taken" && sent.kind !== "refused") break;
+      this.#look();
+      if (sent.kind === "lost" || sent.kind === "stumbled")
+        this.#timer = setTimeout(() => void this.send(), RETRY_MS);
+      if (sent.kind !== "taken" && sent.kind !== "refused" && sent.kind !== "held") break;
     }
     this.#sending = false;
+  }
+
+  /** Type a reading again that was set aside. */
+  retypeAside(one: Aside): void {
+    this.#outbox.dropAside(one.waiting.client_id);
+    this.refusedText = one.waiting.typed;
+    this.picked = one.waiting.angle_deg;
+    this.#look();
+  }
+
+  dropAside(one: Aside): void {
+    this.#outbox.dropAside(one.waiting.client_id);
+    this.#look();
+  }
+
+  /** The one that was just typed goes back into the strip; one of several is set aside, so that none is lost. */
+  #refuse(one: Waiting, text: string, alone: boolean): void {
+    if (alone) {
+      this.wrong = text;
+      this.#giveBack(one);
+    } else this.#outbox.setAside(one, text);
+  }
+
+  #look(): void {
+    this.waiting = this.#outbox.all();
+    this.aside = this.#outbox.aside();
   }
 
   stop(): void {
@@ -149,15 +189,10 @@ export class BenchOnScreen {
   }
 
   async strike(reading: Reading, reason: string): Promise<boolean> {
-    const client_id = this.#unanswered.idFor(`strike ${reading.id}`);
     const path = { reading_id: reading.id };
-    const answer = await ask(
-      client.POST("/api/v1/readings/{reading_id}/strike-out", {
-        params: { path },
-        body: { client_id, reason },
-      }),
+    const answer = await writeOnce(this.#unanswered, `strike ${reading.id}`, { reason }, (body) =>
+      client.POST("/api/v1/readings/{reading_id}/strike-out", { params: { path }, body }),
     );
-    this.#unanswered.answered(`strike ${reading.id}`, answer.kind);
     this.#took(answer);
     if (answer.kind === "done") this.picked = reading.angle_deg;
     return answer.kind === "done";
@@ -166,7 +201,7 @@ export class BenchOnScreen {
   async begin(typed: TrialTyped): Promise<boolean> {
     const after = this.trial?.number ?? 0;
     const answer = await this.#write({ ...BARE, ...typed, after }, `trial ${after}`, (body) =>
-      client.POST("/api/v1/jobs/{job_id}/trials", { params: this.#job, body }),
+      client.POST("/api/v1/work/{work_id}/trials", { params: this.#work, body }),
     );
     if (answer.kind === "refused" && answer.status === 409) await this.load();
     this.wrong = answer.kind === "done" ? null : sentence(answer);
@@ -201,20 +236,20 @@ export class BenchOnScreen {
 
   setBasis(basis: Typed<"BasisIn">): Promise<string | null> {
     return this.#kept(basis, "basis", (body) =>
-      client.POST("/api/v1/jobs/{job_id}/basis", { params: this.#job, body }),
+      client.POST("/api/v1/work/{work_id}/basis", { params: this.#work, body }),
     );
   }
 
   takeSleeveStep(step: Typed<"SleeveStepIn">): Promise<string | null> {
     return this.#kept(step, "sleeve", (body) =>
-      client.POST("/api/v1/jobs/{job_id}/sleeve-steps", { params: this.#job, body }),
+      client.POST("/api/v1/work/{work_id}/sleeve-steps", { params: this.#work, body }),
     );
   }
 
   takeBackSleeveStep(step_id: string, reason: string): Promise<string | null> {
     return this.#kept({ reason }, `sleeve back ${step_id}`, (body) =>
-      client.POST("/api/v1/jobs/{job_id}/sleeve-steps/{step_id}/take-back", {
-        params: { path: { job_id: this.jobId, step_id } },
+      client.POST("/api/v1/work/{work_id}/sleeve-steps/{step_id}/take-back", {
+        params: { path: { work_id: this.workId, step_id } },
         body,
       }),
     );
@@ -222,31 +257,35 @@ export class BenchOnScreen {
 
   takeSpacerTry(spacer: Typed<"SpacerTryIn">): Promise<string | null> {
     return this.#kept(spacer, "spacer", (body) =>
-      client.POST("/api/v1/jobs/{job_id}/spacer-tries", { params: this.#job, body }),
+      client.POST("/api/v1/work/{work_id}/spacer-tries", { params: this.#work, body }),
     );
   }
 
   checkInstrument(check: Typed<"InstrumentCheckIn">): Promise<string | null> {
     return this.#kept(check, "instrument", (body) =>
-      client.POST("/api/v1/jobs/{job_id}/instrument-checks", { params: this.#job, body }),
+      client.POST("/api/v1/work/{work_id}/instrument-checks", { params: this.#work, body }),
     );
   }
 
   async addPhoto(trial_id: string, flank: Flank, file: Blob): Promise<Answer<{ id: string }>> {
-    const fields = { client_id: newId(), flank };
-    return ask(
+    // the same picture sent again after a lost answer is the same write
+    const key = `photo ${trial_id} ${flank} ${file.size} ${await digest(file)}`;
+    const fields = { flank, ...this.#unanswered.envelope(key) };
+    const answer = await ask(
       client.POST("/api/v1/trials/{trial_id}/photos", {
         params: { path: { trial_id } },
         body: { ...fields, file: "" },
         bodySerializer: () => upload(file, fields),
       }),
     );
+    this.#unanswered.answered(key, answer);
+    return answer;
   }
 
   /** What a patch would say, while it is drawn; null while nobody knows. */
   async preview(patch: Schemas["PatchIn"]): Promise<Preview | null> {
     const answer = await ask(
-      client.POST("/api/v1/jobs/{job_id}/patch-preview", { params: this.#job, body: patch }),
+      client.POST("/api/v1/work/{work_id}/patch-preview", { params: this.#work, body: patch }),
     );
     return answer.kind === "done" ? answer.value : null;
   }
@@ -254,26 +293,24 @@ export class BenchOnScreen {
   /** The patterns at a place of the map; without one, where the last trial is thought to stand. */
   async contact(place: { pinion_mm: number; ring_mm: number } | null): Promise<Contact | null> {
     const answer = await ask(
-      client.GET("/api/v1/jobs/{job_id}/contact", { params: { ...this.#job, query: place ?? {} } }),
+      client.GET("/api/v1/work/{work_id}/contact", { params: { ...this.#work, query: place ?? {} } }),
     );
     return answer.kind === "done" ? answer.value : null;
   }
 
-  get #job() {
-    return { path: { job_id: this.jobId } };
+  get #work() {
+    return { path: { work_id: this.workId } };
   }
 
-  /** One write that answers with the bench; the same content sent again carries the same id. */
+  /** One write that answers with the bench; the same content sent again goes in the same envelope. */
   async #write<Body extends object>(
     body: Body,
     what: string,
-    call: (body: Body & { client_id: string }) => Written<Bench>,
+    call: (body: Body & Envelope) => Written<Bench>,
   ): Promise<Answer<Bench>> {
-    const key = `${what} ${JSON.stringify(body)}`;
     this.busy = true;
-    const answer = await ask(call({ ...body, client_id: this.#unanswered.idFor(key) }));
+    const answer = await writeOnce(this.#unanswered, what, body, call);
     this.busy = false;
-    this.#unanswered.answered(key, answer.kind);
     this.lost = answer.kind === "lost";
     if (answer.kind === "done") this.#show(answer.value);
     return answer;
@@ -283,7 +320,7 @@ export class BenchOnScreen {
   async #kept<Body extends object>(
     body: Body,
     what: string,
-    call: (body: Body & { client_id: string }) => Written<Bench>,
+    call: (body: Body & Envelope) => Written<Bench>,
   ): Promise<string | null> {
     const answer = await this.#write(body, what, call);
     return answer.kind === "done" ? null : sentence(answer);
@@ -295,7 +332,7 @@ export class BenchOnScreen {
     const asked = ++this.#adviceAsked;
     this.thinking = true;
     this.#adviceTimer = setTimeout(async () => {
-      const answer = await ask(client.GET("/api/v1/jobs/{job_id}/advice", { params: this.#job }));
+      const answer = await ask(client.GET("/api/v1/work/{work_id}/advice", { params: this.#work }));
       if (asked !== this.#adviceAsked) return; // the bench has changed since
       this.thinking = false;
       if (answer.kind === "done") this.advice = answer.value;
@@ -303,29 +340,36 @@ export class BenchOnScreen {
   }
 
   async #sendOne(one: Waiting): Promise<Sent> {
-    const { client_id, angle_deg, typed, sure } = one;
+    const { trial_id, ...body } = one;
     const answer = await ask(
-      client.POST("/api/v1/trials/{trial_id}/readings", {
-        params: { path: { trial_id: one.trial_id } },
-        body: { client_id, angle_deg, typed, sure },
-      }),
+      client.POST("/api/v1/trials/{trial_id}/readings", { params: { path: { trial_id } }, body }),
     );
     if (answer.kind === "done") {
       this.#show(answer.value);
       this.lost = false;
-      this.#lastTaken = { id: client_id, at: performance.now() };
+      this.#lastTaken = { id: one.client_id, at: performance.now() };
       return { kind: "taken" };
     }
     this.lost = answer.kind === "lost";
+    if (answer.kind === "lost") return { kind: "lost" };
     // an ended login, or a server that stumbled, is no verdict on the reading: it waits
-    if (answer.kind === "lost" || answer.status === 401 || answer.status >= 500) return { kind: "lost" };
+    if (!isAnswer(answer)) return this.#stumbled(one, answer.status);
+    if (answer.refused.code === "other_person") return { kind: "held", text: answer.refused.message };
     if (answer.refused.question !== null) return { kind: "asked", question: answer.refused.question };
     return { kind: "refused", text: answer.refused.message };
   }
 
+  #stumbled(one: Waiting, status: number): Sent {
+    if (status < 500) return { kind: "stumbled" };
+    const times = (this.#stumbles[one.client_id] ?? 0) + 1;
+    this.#stumbles[one.client_id] = times;
+    if (times < MOST_STUMBLES || this.#outbox.all().length === 1) return { kind: "stumbled" };
+    return { kind: "refused", text: "The server could not take this reading, however often it was sent." };
+  }
+
   #giveBack(one: Waiting): void {
     this.#outbox.drop(one.client_id);
-    this.waiting = this.#outbox.all();
+    this.#look();
     this.refusedText = one.typed;
     this.picked = one.angle_deg;
   }
@@ -341,4 +385,11 @@ export class BenchOnScreen {
     this.bench = bench;
     if (!same || this.advice === null) this.#follow();
   }
+}
+
+/** What a picture's content is known by. */
+async function digest(file: Blob): Promise<string> {
+  if (crypto.subtle === undefined) return ""; // without TLS there is none: size and trial have to do
+  const hash = await crypto.subtle.digest("SHA-256", await file.arrayBuffer());
+  return Array.from(new Uint8Array(hash), (byte) => byte.toString(16).padStart(2, "0")).join("");
 }

@@ -1,5 +1,7 @@
 import { beforeEach, describe, expect, it } from "vitest";
 
+import type { Me } from "../api/client";
+import { setWriter } from "../lib/envelope";
 import { Outbox, type Keeper } from "./outbox";
 
 class Drawer implements Keeper {
@@ -24,11 +26,35 @@ describe("readings on their way", () => {
     expect(found.map((one) => one.client_id)).toEqual([first.client_id, second.client_id]);
     expect(first.client_id).not.toBe(second.client_id);
   });
-  it("keep their id when an answer changes what they mean", () => {
+  it("are another write when an answer changes what they mean", () => {
     const outbox = new Outbox("job", drawer);
-    const { client_id } = outbox.add(reading);
-    outbox.change(client_id, "0.21 mm", true);
-    expect(outbox.all()).toEqual([{ ...reading, client_id, typed: "0.21 mm", sure: true }]);
+    const before = outbox.add(reading);
+    outbox.change(before.client_id, "0.21 mm", true);
+    const [after] = outbox.all();
+    expect(after).toMatchObject({ ...reading, typed: "0.21 mm", sure: true });
+    expect(after?.client_id).not.toBe(before.client_id);
+  });
+  it("stay their writer's, in the unit they were typed in, whoever signs in next", () => {
+    setWriter({ username: "isla", length_unit: "hundredths_mm", torque_unit: "nm" } as Me);
+    new Outbox("job", drawer).add({ ...reading, typed: "8" });
+    setWriter({ username: "tam", length_unit: "thou", torque_unit: "nm" } as Me);
+    expect(new Outbox("job", drawer).all()[0]).toMatchObject({
+      typed: "8",
+      person: "isla",
+      length_unit: "hundredths_mm",
+    });
+  });
+  it("that can never be taken lie aside with their sentence until somebody deals with them", () => {
+    const outbox = new Outbox("job", drawer);
+    const bad = outbox.add(reading);
+    const good = outbox.add({ ...reading, angle_deg: 90 });
+    outbox.setAside(bad, "Backlash cannot be negative.");
+    expect(outbox.all()).toEqual([good]);
+    expect(new Outbox("job", drawer).aside()).toEqual([
+      { waiting: bad, text: "Backlash cannot be negative." },
+    ]);
+    outbox.dropAside(bad.client_id);
+    expect(outbox.aside()).toEqual([]);
   });
   it("leave nothing behind once they are taken", () => {
     const outbox = new Outbox("job", drawer);

@@ -1,20 +1,27 @@
 import type { Question } from "../api/client";
-import { newId } from "../lib/ids";
+import { written, type Envelope } from "../lib/envelope";
 
-/** A reading on its way: typed, not yet confirmed by the server. */
-export interface Waiting {
-  client_id: string;
+/** A reading on its way: typed, not yet confirmed by the server; whose it is and in which unit stays with it. */
+export interface Waiting extends Envelope {
   trial_id: string;
   angle_deg: number;
   typed: string;
   sure: boolean;
 }
 
+/** A reading that the server will not take, with its sentence. */
+export interface Aside {
+  waiting: Waiting;
+  text: string;
+}
+
 /** What came back for a reading that was sent. */
 export type Sent =
   | { kind: "taken" }
   | { kind: "lost" }
+  | { kind: "stumbled" }
   | { kind: "asked"; question: Question }
+  | { kind: "held"; text: string }
   | { kind: "refused"; text: string };
 
 export interface Keeper {
@@ -25,42 +32,77 @@ export interface Keeper {
 
 /**
  * Readings wait here until the server has them, in order, and outlive a closed page.
- * Each keeps its id, so that sending it again after a lost answer writes nothing twice.
+ * Each keeps its envelope, so that sending it again after a lost answer writes nothing twice and reads no number in another's unit.
+ * What the server can never take is set aside with its sentence, and what follows goes on.
  */
 export class Outbox {
   #key: string;
+  #asideKey: string;
   #keep: Keeper;
 
-  constructor(jobId: string, keep: Keeper) {
-    this.#key = `amber.readings.${jobId}`;
+  constructor(workId: string, keep: Keeper) {
+    this.#key = `amber.readings.${workId}`;
+    this.#asideKey = `amber.aside.${workId}`;
     this.#keep = keep;
   }
 
   all(): Waiting[] {
+    // readings of a release before had no envelope beside their id: it is made up once, and kept
+    return this.#list<Waiting>(this.#key).map((one) =>
+      one.person === undefined ? { ...written(), ...one } : one,
+    );
+  }
+
+  aside(): Aside[] {
+    return this.#list<Aside>(this.#asideKey);
+  }
+
+  add(reading: Omit<Waiting, keyof Envelope>): Waiting {
+    const waiting = { ...reading, ...written() };
+    this.#write(this.#key, [...this.all(), waiting]);
+    return waiting;
+  }
+
+  /** What was asked about is another content now, so it is another write. */
+  change(client_id: string, typed: string, sure: boolean): void {
+    const id = written().client_id;
+    const changed = (one: Waiting) => ({ ...one, client_id: id, typed, sure });
+    this.#write(
+      this.#key,
+      this.all().map((one) => (one.client_id === client_id ? changed(one) : one)),
+    );
+  }
+
+  drop(client_id: string): void {
+    this.#write(
+      this.#key,
+      this.all().filter((one) => one.client_id !== client_id),
+    );
+  }
+
+  setAside(waiting: Waiting, text: string): void {
+    this.drop(waiting.client_id);
+    this.#write(this.#asideKey, [...this.aside(), { waiting, text }]);
+  }
+
+  dropAside(client_id: string): void {
+    this.#write(
+      this.#asideKey,
+      this.aside().filter((one) => one.waiting.client_id !== client_id),
+    );
+  }
+
+  #list<T>(key: string): T[] {
     try {
-      const found: unknown = JSON.parse(this.#keep.getItem(this.#key) ?? "[]");
-      return Array.isArray(found) ? (found as Waiting[]) : [];
+      const found: unknown = JSON.parse(this.#keep.getItem(key) ?? "[]");
+      return Array.isArray(found) ? (found as T[]) : [];
     } catch {
       return []; // somebody else wrote there; nothing of ours is in it
     }
   }
 
-  add(reading: Omit<Waiting, "client_id">): Waiting {
-    const waiting = { ...reading, client_id: newId() };
-    this.#write([...this.all(), waiting]);
-    return waiting;
-  }
-
-  change(client_id: string, typed: string, sure: boolean): void {
-    this.#write(this.all().map((one) => (one.client_id === client_id ? { ...one, typed, sure } : one)));
-  }
-
-  drop(client_id: string): void {
-    this.#write(this.all().filter((one) => one.client_id !== client_id));
-  }
-
-  #write(all: Waiting[]): void {
-    if (all.length === 0) this.#keep.removeItem(this.#key);
-    else this.#keep.setItem(this.#key, JSON.stringify(all));
+  #write(key: string, all: unknown[]): void {
+    if (all.length === 0) this.#keep.removeItem(key);
+    else this.#keep.setItem(key, JSON.stringify(all));
   }
 }

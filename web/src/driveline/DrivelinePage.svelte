@@ -23,7 +23,7 @@
   import TubePanel from "./TubePanel.svelte";
 
   const session = getSession();
-  const on = new DrivelineDesk(route.getParams("/jobs/:id/driveline").id, localStorage);
+  const on = new DrivelineDesk(route.getParams("/jobs/:id/work/:work/driveline").work, localStorage);
   void on.load();
   $effect(() => () => on.stop());
   const desk = $derived(on.desk);
@@ -70,7 +70,7 @@
   <div class="mb-3 flex flex-wrap items-baseline gap-x-4">
     <h1>Driveline desk</h1>
     <p>
-      <a href={`/jobs/${desk.job_id}`}>Job {desk.job_number}, {desk.vehicle}</a>
+      <a href={`/jobs/${desk.job_id}/work/${desk.work_id}`}>Job {desk.job_number}, {desk.vehicle}</a>
       <span class="quiet">{desk.complaint}</span>
     </p>
   </div>

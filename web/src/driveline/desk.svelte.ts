@@ -1,4 +1,5 @@
 import { ask, client, sentence, type Schemas } from "../api/client";
+import type { Unwritten } from "../lib/envelope";
 import { UnansweredIds } from "../lib/ids";
 import { sendOnce } from "../lib/writes";
 
@@ -96,14 +97,14 @@ export class DrivelineDesk {
   field = $state("");
   lost = $state(false);
   busy = $state(false);
-  readonly jobId: string;
+  readonly workId: string;
   #keep: Pick<Storage, "getItem" | "setItem">;
   #timer: ReturnType<typeof setTimeout> | undefined;
   #asked = 0;
   #unanswered = new UnansweredIds();
 
-  constructor(jobId: string, keep: Pick<Storage, "getItem" | "setItem">) {
-    this.jobId = jobId;
+  constructor(workId: string, keep: Pick<Storage, "getItem" | "setItem">) {
+    this.workId = workId;
     this.#keep = keep;
   }
 
@@ -115,7 +116,7 @@ export class DrivelineDesk {
 
   async load(): Promise<void> {
     const answer = await ask(
-      client.GET("/api/v1/jobs/{job_id}/driveline-desk", { params: { path: { job_id: this.jobId } } }),
+      client.GET("/api/v1/work/{work_id}/driveline-desk", { params: { path: { work_id: this.workId } } }),
     );
     this.lost = answer.kind === "lost";
     if (answer.kind === "refused") this.wrong = sentence(answer);
@@ -247,18 +248,18 @@ export class DrivelineDesk {
     if (this.inputs === null) return "Nothing is worked out yet.";
     const body = { title, inputs: $state.snapshot(this.inputs) as Inputs };
     return this.#write(body, (written) =>
-      client.POST("/api/v1/jobs/{job_id}/driveline-results", {
-        params: { path: { job_id: this.jobId } },
+      client.POST("/api/v1/work/{work_id}/driveline-results", {
+        params: { path: { work_id: this.workId } },
         body: written,
       }),
     );
   }
 
   /** A joint that was felt and looked at; null when it was kept, else the sentence. */
-  async inspect(body: Omit<Schemas["InspectionIn"], "client_id">): Promise<string | null> {
+  async inspect(body: Unwritten<Schemas["InspectionIn"]>): Promise<string | null> {
     return this.#write(body, (written) =>
-      client.POST("/api/v1/jobs/{job_id}/joint-inspections", {
-        params: { path: { job_id: this.jobId } },
+      client.POST("/api/v1/work/{work_id}/joint-inspections", {
+        params: { path: { work_id: this.workId } },
         body: written,
       }),
     );
@@ -277,7 +278,7 @@ export class DrivelineDesk {
   }
 
   #key(chain: ChainEnd): string {
-    return `amber.driveline.${this.jobId}.${chain}`;
+    return `amber.driveline.${this.workId}.${chain}`;
   }
 
   #first(chain: ChainEnd): Inputs | null {

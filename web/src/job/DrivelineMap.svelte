@@ -8,7 +8,9 @@
   }
   let { job, onpick }: Props = $props();
 
-  const four = $derived(job.layout === "four_wheel_drive");
+  const has = (place: Station["place"]) => job.stations.some((one) => one.place === place);
+  /** both ends are drawn when something drives at the front */
+  const four = $derived(has("front_axle"));
   // where each part stands in the drawing, seen from above, front to the left
   const spots = $derived<Record<Station["place"], [number, number]>>(
     four
@@ -31,7 +33,7 @@
           rear_axle: [880, 82],
         },
   );
-  const worked = $derived(job.stations.find((station) => station.under_work)?.place);
+  const worked = $derived(job.stations.filter((station) => station.under_work).map((one) => one.place));
 </script>
 
 {#snippet wheels(x: number)}
@@ -56,17 +58,17 @@
       {#if four}
         <path d="M150 42h105v52H150Z" class="fill-base-200" />
         <path d="M255 47h130l18 10v22l-18 10H255Z" class="fill-base-200" />
-        <path d="M403 52h84v50l-20 38h-64Z" class="fill-base-200" />
-        {@render axle(80, 124, worked === "front_axle")}
-        {@render axle(880, 82, worked === "rear_axle")}
-        {@render shaft(121, 394, 124)}
-        {@render shaft(496, 840, 82)}
+        {#if has("transfer_case")}<path d="M403 52h84v50l-20 38h-64Z" class="fill-base-200" />{/if}
+        {@render axle(80, 124, worked.includes("front_axle"))}
+        {#if has("rear_axle")}{@render axle(880, 82, worked.includes("rear_axle"))}{/if}
+        {#if has("front_shaft")}{@render shaft(121, 394, 124)}{/if}
+        {#if has("rear_shaft")}{@render shaft(has("transfer_case") ? 496 : 412, 840, 82)}{/if}
       {:else}
         <path d="M86 22v26m0 68v26" stroke-dasharray="5 5" />
         {@render wheels(86)}
         <path d="M48 48h152v68H48Z" class="fill-base-200" />
         <path d="M200 53h140l26 17v24l-26 17H200Z" class="fill-base-200" />
-        {@render axle(880, 82, worked === "rear_axle")}
+        {@render axle(880, 82, worked.includes("rear_axle"))}
         {@render shaft(376, 840, 82)}
       {/if}
     </g>

@@ -10,7 +10,10 @@
   import { JobOnScreen } from "./job.svelte";
 
   const session = getSession();
-  const on = new JobOnScreen(route.getParams("/jobs/:id/gear-set").id);
+  const on = new JobOnScreen(
+    route.getParams("/jobs/:id/work/:work/gear-set").id,
+    route.getParams("/jobs/:id/work/:work/gear-set").work,
+  );
   void on.load();
 
   let way = $state<"teeth" | "turns">("teeth");
@@ -22,7 +25,7 @@
   let guess = $state<number | null>(null);
   let identity = $state.raw<Identity | null>(null);
   let wrong = $state<string | null>(null);
-  const mayKeep = $derived((session.me?.may.record ?? false) && on.job?.signed_off_at === null);
+  const mayKeep = $derived((session.me?.may.record ?? false) && on.work?.signed_off_at === null);
 
   type Clues =
     paths["/api/v1/compute/gearset.identify"]["post"]["requestBody"]["content"]["application/json"];
@@ -52,14 +55,14 @@
     const kept = await on.identify(
       way === "teeth" ? { ...common, by_turns: false } : { ...common, ...turns, by_turns: true },
     );
-    if (kept) await navigate("/jobs/:id", { params: { id: on.id } });
+    if (kept) await navigate("/jobs/:id/work/:work", { params: { id: on.id, work: on.workId } });
     else wrong = on.wrong;
   }
 </script>
 
 <svelte:head><title>Gear set · Amber Pinion</title></svelte:head>
-{#if on.job}
-  <p><a href={`/jobs/${on.id}`}>Job {on.job.number}, {on.job.vehicle}</a></p>
+{#if on.job && on.work}
+  <p><a href={`/jobs/${on.id}/work/${on.workId}`}>Job {on.job.number}, {on.job.vehicle}</a></p>
   <h1 class="mb-4">Which gear set is it?</h1>
   <div class="grid gap-x-12 gap-y-6 lg:grid-cols-[24rem_minmax(0,1fr)]">
     <form class="grid content-start gap-4" onsubmit={identify} oninput={changed}>
@@ -143,7 +146,7 @@
         <GearSetAnswer
           {identity}
           {guess}
-          ratios={on.job.ratios}
+          ratios={on.work.ratios}
           {mayKeep}
           counted={way === "teeth" ? [pinionTeeth, ringTeeth] : null}
           onkeep={keep}
@@ -152,15 +155,15 @@
         <div class="border-line border-l-4 pl-4">
           <h2 class="mb-1">In this family</h2>
           <ul>
-            {#each on.job.ratios as one (`${one.pinion_teeth}/${one.ring_teeth}`)}
+            {#each on.work.ratios as one (`${one.pinion_teeth}/${one.ring_teeth}`)}
               <li class="figure text-xl">
                 {one.pinion_teeth} / {one.ring_teeth} <span class="quiet">{ratio(one.ratio)}</span>
               </li>
             {/each}
           </ul>
-          {#if on.job.gear_set}
+          {#if on.work.gear_set}
             <p class="mt-3">
-              Recorded: {on.job.gear_set.pinion_teeth} / {on.job.gear_set.ring_teeth}, by {on.job.gear_set
+              Recorded: {on.work.gear_set.pinion_teeth} / {on.work.gear_set.ring_teeth}, by {on.work.gear_set
                 .by_name}. A new count is kept beside it, and counts from then on.
             </p>
           {/if}

@@ -6,13 +6,13 @@
 </script>
 
 <script lang="ts">
-  import type { Job } from "../api/client";
+  import type { Work } from "../api/client";
   import { ratio } from "../lib/quantity";
 
   interface Props {
     identity: Identity;
     guess: number | null;
-    ratios: Job["ratios"];
+    ratios: Work["ratios"];
     counted: [number | null, number | null] | null;
     mayKeep: boolean;
     onkeep: (pinion: number, ring: number) => void;

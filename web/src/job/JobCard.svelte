@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Job, Schemas } from "../api/client";
   import { getSession } from "../lib/context";
+  import type { Unwritten } from "../lib/envelope";
   import Field from "../lib/Field.svelte";
   import { when } from "../lib/quantity";
   import { USES, WAITS } from "../lib/words";
@@ -29,7 +30,10 @@
   }
   async function save(version?: number) {
     if (draft === null) return;
-    const body: Schemas["JobEdit"] = { ...$state.snapshot(draft), version: version ?? draft.version };
+    const body: Unwritten<Schemas["JobEdit"]> = {
+      ...$state.snapshot(draft),
+      version: version ?? draft.version,
+    };
     const result = await on.edit(body);
     theirs = result.theirs;
     if (result.saved) draft = null;
@@ -57,17 +61,24 @@
         <dd>{job.complaint}</dd>
         <dt class="quiet">Use</dt>
         <dd>{USES.find((one) => one.value === job.use)?.word}{job.use_note ? `. ${job.use_note}` : ""}</dd>
-        <dt class="quiet">Axle</dt>
-        <dd>
-          {job.axle === "front" ? "Front" : "Rear"}: {job.family_name}
-          {#if job.is_sample}<span class="sample">Sample sheet</span>{/if}
-          <span class="quiet block text-sm">{job.family_build}</span>
-        </dd>
+        <dt class="quiet">Vehicle</dt>
+        <dd><a href={`/vehicles/${job.vehicle_id}`}>{job.vehicle}</a></dd>
+        {#if on.work}
+          <dt class="quiet">Axle</dt>
+          <dd>
+            {on.work.axle === "front" ? "Front" : "Rear"}: {on.work.family_name}, sheet revision {on.work
+              .sheet_revision}
+            {#if on.work.is_sample}<span class="sample">Sample sheet</span>{/if}
+            <span class="quiet block text-sm">{on.work.family_build}</span>
+          </dd>
+        {/if}
         <dt class="quiet">Booked</dt>
         <dd>{when(job.created_at)}, {job.created_by_name}</dd>
         {#if job.imported_at}
           <dt class="quiet">Imported</dt>
-          <dd>{when(job.imported_at)}, by {job.imported_by_name}; names and dates are the file's</dd>
+          <dd>
+            {when(job.imported_at)}, by {job.imported_by_name}; names and dates are the file's. {job.imported_note}
+          </dd>
         {/if}
       </dl>
     {:else}

@@ -10,11 +10,14 @@
   import { JobOnScreen } from "./job.svelte";
   import JobCard from "./JobCard.svelte";
   import RunSheet from "./RunSheet.svelte";
+  import SheetRevision from "./SheetRevision.svelte";
   import StationDialog from "./StationDialog.svelte";
+  import Works from "./Works.svelte";
 
   const session = getSession();
-  const on = new JobOnScreen(route.getParams("/jobs/:id").id);
-  void on.load();
+  // going from one piece of work to the next keeps this page: the address says which is in hand
+  const on = $derived(new JobOnScreen(route.params.id ?? "", route.params.work ?? null));
+  $effect(() => void on.load());
   let picked = $state<Station | null>(null);
   const open = $derived(on.job?.signed_off_at === null);
 </script>
@@ -23,6 +26,8 @@
 <svelte:head><title>{on.job ? `Job ${on.job.number}` : "Job"} · Amber Pinion</title></svelte:head>
 {#if on.job}
   {@const job = on.job}
+  {@const work = on.work}
+  {@const below = `/jobs/${job.id}/work/${on.workId}`}
   <div class="mb-3 flex flex-wrap items-start justify-between gap-x-6 gap-y-2">
     <div class="min-w-0">
       <h1><span class="quiet">{job.number}</span> {job.vehicle}</h1>
@@ -33,18 +38,20 @@
           >{/if}
       </p>
     </div>
-    <nav class="flex flex-wrap gap-2" aria-label="This job">
-      <a class="btn btn-plain" href={`/jobs/${job.id}/gear-set`}>
-        {job.gear_set
-          ? `Gear set ${job.gear_set.pinion_teeth}/${job.gear_set.ring_teeth}, ${ratio(job.gear_set.ratio)}`
-          : "Gear set"}
-      </a>
-      <a class="btn btn-plain" href={`/jobs/${job.id}/bench`}>Set-up bench</a>
-      <a class="btn btn-plain" href={`/jobs/${job.id}/ratios`}>Ratio desk</a>
-      <a class="btn btn-plain" href={`/jobs/${job.id}/driveline`}>Driveline desk</a>
-      <a class="btn btn-plain" href={`/jobs/${job.id}/noise`}>Noise finder</a>
-      <a class="btn btn-plain" href={`/jobs/${job.id}/sheet`}>Build sheet</a>
-    </nav>
+    {#if work}
+      <nav class="flex flex-wrap gap-2" aria-label="This work">
+        <a class="btn btn-plain" href={`${below}/gear-set`}>
+          {work.gear_set
+            ? `Gear set ${work.gear_set.pinion_teeth}/${work.gear_set.ring_teeth}, ${ratio(work.gear_set.ratio)}`
+            : "Gear set"}
+        </a>
+        <a class="btn btn-plain" href={`${below}/bench`}>Set-up bench</a>
+        <a class="btn btn-plain" href={`${below}/ratios`}>Ratio desk</a>
+        <a class="btn btn-plain" href={`${below}/driveline`}>Driveline desk</a>
+        <a class="btn btn-plain" href={`${below}/noise`}>Noise finder</a>
+        <a class="btn btn-plain" href={`${below}/sheet`}>Build sheet</a>
+      </nav>
+    {/if}
   </div>
   <DrivelineMap {job} onpick={open && session.me?.may.record ? (station) => (picked = station) : null} />
   {#if job.match && job.match.verdict !== "in"}
@@ -56,10 +63,12 @@
           >{/if}
         <strong>Front and rear:</strong>
         {job.match.text}
-        <a href={`/jobs/${job.id}/ratios`}>Look at the ratio desk</a>
+        <a href={`${below}/ratios`}>Look at the ratio desk</a>
       </span>
     </p>
   {/if}
+  <Works {on} />
+  {#if work?.newer_sheet}<SheetRevision {on} {work} newer={work.newer_sheet} />{/if}
   <div class="mt-6 grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_21rem]">
     <RunSheet {on} />
     <JobCard {on} />
@@ -70,7 +79,7 @@
       wrong={on.wrong}
       onclose={() => (picked = null)}
       onsave={async (state, note) => {
-        if (picked !== null && (await on.setStation(picked.place, state, note))) picked = null;
+        if (picked !== null && (await on.setStation(picked, state, note))) picked = null;
       }}
     />
   {/if}

@@ -1,17 +1,23 @@
 <script lang="ts">
   import { ask, client, sentence, type Family, type Schemas } from "../api/client";
+  import type { Unwritten } from "../lib/envelope";
   import Field from "../lib/Field.svelte";
-  import { newId } from "../lib/ids";
+  import { UnansweredIds } from "../lib/ids";
   import Notice from "../lib/Notice.svelte";
-  import { USES } from "../lib/words";
+  import { LAYOUTS, USES } from "../lib/words";
+  import { writeOnce } from "../lib/writes";
   import { navigate } from "../routes";
   import FamilySheet from "../stores/FamilySheet.svelte";
 
   let families = $state.raw<Family[]>([]);
   let wrong = $state<string | null>(null);
   let busy = $state(false);
-  let given = $state<Schemas["JobIn"]>({
-    id: newId(),
+  let vehicles = $state.raw<Schemas["VehicleRowOut"][]>([]);
+  const unanswered = new UnansweredIds();
+  type Given = Omit<Unwritten<Schemas["JobIn"]>, "id">;
+  let given = $state<Given>({
+    vehicle_id: null,
+    kind: "ring_and_pinion",
     customer: "",
     vehicle: "",
     layout: "rear_drive",
@@ -30,10 +36,33 @@
   }
   void load();
 
+  /** Vehicles that were here before, while the name is typed; a known one brings its owner and layout. */
+  async function look() {
+    given.vehicle_id = null;
+    const search = given.vehicle?.trim() ?? "";
+    if (search.length < 3) {
+      vehicles = [];
+      return;
+    }
+    const answer = await ask(client.GET("/api/v1/vehicles", { params: { query: { search } } }));
+    if (answer.kind === "done") vehicles = answer.value.vehicles.slice(0, 5);
+  }
+  function take(one: Schemas["VehicleRowOut"]) {
+    given.vehicle_id = one.id;
+    given.vehicle = one.name;
+    given.layout = one.layout;
+    if (given.customer === "") given.customer = one.owner;
+    if (one.layout === "rear_drive") given.axle = "rear";
+    vehicles = [];
+  }
   async function make(event: SubmitEvent) {
     event.preventDefault();
     busy = true;
-    const answer = await ask(client.POST("/api/v1/jobs", { body: $state.snapshot(given) }));
+    const card = $state.snapshot(given) as Given;
+    // the job has its write's id, so that a retry after a lost answer makes no second one
+    const answer = await writeOnce(unanswered, "job", card, (body) =>
+      client.POST("/api/v1/jobs", { body: { ...body, id: body.client_id } }),
+    );
     busy = false;
     if (answer.kind === "done") await navigate("/jobs/:id", { params: { id: answer.value.id } });
     else wrong = sentence(answer);
@@ -48,8 +77,33 @@
       ><input class="input w-full" maxlength="200" required bind:value={given.customer} /></Field
     >
     <Field label="Vehicle"
-      ><input class="input w-full" maxlength="200" required bind:value={given.vehicle} /></Field
+      ><input
+        class="input w-full"
+        maxlength="200"
+        required
+        autocomplete="off"
+        bind:value={given.vehicle}
+        oninput={() => void look()}
+      /></Field
     >
+    {#if vehicles.length > 0}
+      <div>
+        <p class="quiet">Here before:</p>
+        <ul class="grid">
+          {#each vehicles as one (one.id)}
+            <li>
+              <button
+                type="button"
+                class="btn btn-plain min-h-touch w-full justify-start"
+                onclick={() => take(one)}>{one.name}, {one.owner}</button
+              >
+            </li>
+          {/each}
+        </ul>
+      </div>
+    {:else if given.vehicle_id}
+      <p class="quiet">Known: the job goes on this vehicle's record.</p>
+    {/if}
     <Field label="Complaint" hint="In the customer's words: when, where, at which speed.">
       <textarea class="textarea w-full" maxlength="2000" required bind:value={given.complaint}></textarea>
     </Field>
@@ -65,17 +119,22 @@
       <Field label="Drive">
         <select
           class="select w-full"
+          disabled={given.vehicle_id !== null}
           bind:value={given.layout}
           onchange={() => {
             if (given.layout === "rear_drive") given.axle = "rear";
+            if (given.layout === "front_drive") given.axle = "front";
           }}
         >
-          <option value="rear_drive">Rear-wheel drive</option>
-          <option value="four_wheel_drive">Four-wheel drive with a transfer case</option>
+          {#each LAYOUTS as one (one.value)}<option value={one.value}>{one.word}</option>{/each}
         </select>
       </Field>
       <Field label="Axle to work on">
-        <select class="select w-full" bind:value={given.axle} disabled={given.layout === "rear_drive"}>
+        <select
+          class="select w-full"
+          bind:value={given.axle}
+          disabled={given.layout === "rear_drive" || given.layout === "front_drive"}
+        >
           <option value="rear">Rear axle</option>
           <option value="front">Front axle</option>
         </select>

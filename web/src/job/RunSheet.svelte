@@ -14,7 +14,7 @@
   const session = getSession();
   let taking = $state<string | null>(null);
 
-  const steps = $derived(on.job?.steps ?? []);
+  const steps = $derived(on.work?.steps ?? []);
   // what is passed folds away, so that what comes next is in sight
   const groups = $derived(
     [...new Set(steps.map((step) => step.group))].map((name) => {
@@ -23,13 +23,13 @@
       return { name, steps: its, passed, open: its.some((step) => step.is_next) };
     }),
   );
-  const mayRecord = $derived((session.me?.may.record ?? false) && on.job?.signed_off_at === null);
+  const mayRecord = $derived((session.me?.may.record ?? false) && on.work?.signed_off_at === null);
   const done = $derived(steps.filter((step) => step.state === "passed").length);
 
   async function pass(code: string, typed: string) {
     if (!(await on.pass(code, typed))) return;
     await tick();
-    const upcoming = on.job?.steps.find((step) => step.is_next);
+    const upcoming = on.work?.steps.find((step) => step.is_next);
     const field = document.querySelector<HTMLElement>(
       upcoming ? `#step-${upcoming.code} :is(.btn-primary, input)` : "#sign-here",
     );
@@ -43,9 +43,9 @@
     <p class="quiet">{done} of {steps.length} passed</p>
   </div>
   <Notice text={on.wrong} />
-  {#if steps.length > 0 && done === steps.length && on.job?.signed_off_at === null}
+  {#if steps.length > 0 && done === steps.length && on.work?.signed_off_at === null}
     <p class="my-3">
-      <a id="sign-here" class="btn btn-primary" href={`/jobs/${on.id}/sheet`}
+      <a id="sign-here" class="btn btn-primary" href={`/jobs/${on.id}/work/${on.workId}/sheet`}
         >Every step is passed: go to the build sheet and sign off</a
       >
     </p>
@@ -70,7 +70,7 @@
           {#each group.steps as step (step.code)}
             <Step
               {step}
-              jobId={on.id}
+              below={`/jobs/${on.id}/work/${on.workId}`}
               {mayRecord}
               busy={on.busy}
               onpass={(typed) => void pass(step.code, typed)}

@@ -5,6 +5,7 @@
   import Dialog from "../lib/Dialog.svelte";
   import Field from "../lib/Field.svelte";
   import Notice from "../lib/Notice.svelte";
+  import { when } from "../lib/quantity";
   import { STATION_STATES } from "../lib/words";
 
   interface Props {
@@ -37,6 +38,19 @@
     </fieldset>
     <Field label="Note"><input class="input w-full" maxlength="200" bind:value={note} /></Field>
     <Notice text={wrong} />
+    {#if station.history.length > 0}
+      <details>
+        <summary class="min-h-touch cursor-pointer py-2">Said before ({station.history.length})</summary>
+        <ul class="grid gap-1">
+          {#each station.history as one (one.at)}
+            <li>
+              {one.word}{one.note ? `: ${one.note}` : ""}
+              <span class="quiet">{one.by_name}, {when(one.at)}</span>
+            </li>
+          {/each}
+        </ul>
+      </details>
+    {/if}
     <div class="flex gap-2">
       <button class="btn btn-neutral">Keep</button>
       <button type="button" class="btn btn-plain" onclick={onclose}>Leave it</button>

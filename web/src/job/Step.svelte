@@ -5,13 +5,13 @@
 
   interface Props {
     step: Step;
-    jobId: string;
+    below: string;
     mayRecord: boolean;
     busy: boolean;
     onpass: (typed: string) => void;
     ontakeback: () => void;
   }
-  let { step, jobId, mayRecord, busy, onpass, ontakeback }: Props = $props();
+  let { step, below, mayRecord, busy, onpass, ontakeback }: Props = $props();
   let unfolded = $state(false);
   const shown = $derived(step.state !== "passed" && (step.is_next || unfolded));
 </script>
@@ -68,7 +68,7 @@
         {#if step.held_by}
           <p class="mt-2">Hold: “{step.held_by}” comes first.</p>
         {:else if mayRecord}
-          <div class="mt-3"><StepCheck {step} {jobId} {busy} {onpass} /></div>
+          <div class="mt-3"><StepCheck {step} {below} {busy} {onpass} /></div>
         {/if}
       {/if}
     </div>

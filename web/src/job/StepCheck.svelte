@@ -5,11 +5,11 @@
 
   interface Props {
     step: Step;
-    jobId: string;
+    below: string;
     busy: boolean;
     onpass: (typed: string) => void;
   }
-  let { step, jobId, busy, onpass }: Props = $props();
+  let { step, below, busy, onpass }: Props = $props();
   const session = getSession();
   let typed = $state("");
 
@@ -19,7 +19,7 @@
     odometer: "Odometer, km",
     spread: "Greatest opening on the dial, mm",
   };
-  const benchIn = $derived(step.bench_missing === "");
+  const benchIn = $derived(step.missing === "");
   const BENCH_TABS: Partial<Record<Step["check"], string>> = { bench_pattern: "#pattern" };
   const label = $derived(asks[step.check]);
   const limit = $derived.by(() => {
@@ -37,7 +37,7 @@
     disabled={busy}
     onclick={() => onpass("")}
   >
-    It is so<span class="sr-only">: {step.title}</span>
+    Confirm<span class="sr-only">: {step.title}</span>
   </button>
 {:else if step.check === "bolts"}
   <BoltTicks
@@ -47,11 +47,11 @@
     onall={(ticked) => onpass(String(ticked))}
   />
 {:else if step.check === "gear_set"}
-  <a class={["btn", step.is_next ? "btn-primary" : "btn-neutral"]} href={`/jobs/${jobId}/gear-set`}
+  <a class={["btn", step.is_next ? "btn-primary" : "btn-neutral"]} href={`${below}/gear-set`}
     >Identify the gear set</a
   >
-{:else if step.bench_missing !== null}
-  {#if step.bench_missing}<p class="mb-2">{step.bench_missing}</p>{/if}
+{:else if step.missing !== null}
+  {#if step.missing}<p class="mb-2">{step.missing}</p>{/if}
   <div class="flex flex-wrap gap-2">
     {#if benchIn}
       <button class="btn btn-primary" disabled={busy} onclick={() => onpass("")}
@@ -60,7 +60,7 @@
     {/if}
     <a
       class={["btn", benchIn ? "btn-plain" : "btn-primary"]}
-      href={`/jobs/${jobId}/bench${BENCH_TABS[step.check] ?? ""}`}>Go to the set-up bench</a
+      href={`${below}/bench${BENCH_TABS[step.check] ?? ""}`}>Go to the set-up bench</a
     >
   </div>
 {:else}
@@ -75,7 +75,7 @@
       <span class="label-text">{label}{unit ? `, ${unit}` : ""}</span>
       <input class="input w-40" inputmode="decimal" autocomplete="off" maxlength="40" bind:value={typed} />
     </label>
-    <button class={["btn", step.is_next ? "btn-primary" : "btn-neutral"]} disabled={busy}>Take</button>
+    <button class={["btn", step.is_next ? "btn-primary" : "btn-neutral"]} disabled={busy}>Record</button>
     {#if limit}
       <p class="quiet basis-full text-sm">
         {limit}

@@ -1,11 +1,14 @@
 import { beforeEach, describe, expect, it } from "vitest";
 
+import type { Station } from "../api/client";
 import { stubServer } from "../test/stub-server";
 
 type Answer = "done" | "lose" | "refuse" | "conflict";
 let next: Answer[] = [];
-const job = { id: "job", version: 4, complaint: "stored", steps: [] };
-const got = stubServer(() => {
+const work = { id: "work", version: 2, steps: [] };
+const job = { id: "job", version: 4, complaint: "stored", works: [{ id: "work", signed_off_at: null }] };
+const got = stubServer((sent) => {
+  if (sent.method === "GET") return Response.json(sent.path.includes("/work/") ? work : job);
   const answer = next.shift() ?? "done";
   if (answer === "lose") throw new TypeError("network");
   const error = {
@@ -16,7 +19,7 @@ const got = stubServer(() => {
   if (answer === "refuse") return Response.json({ error }, { status: 422 });
   if (answer === "conflict")
     return Response.json({ error, current: { ...job, complaint: "theirs" } }, { status: 409 });
-  return Response.json(job, { status: 200 });
+  return Response.json(sent.path.includes("/work/") ? work : job, { status: 200 });
 });
 const { JobOnScreen } = await import("./job.svelte");
 
@@ -30,14 +33,20 @@ describe("a job on the screen", () => {
     const on = new JobOnScreen("job");
     await on.load();
     expect(on.job?.complaint).toBe("stored");
-    expect(got[0]?.path).toBe("/api/v1/jobs/job");
+    expect(on.work?.version).toBe(2);
+    expect(got.map((sent) => sent.path)).toEqual(["/api/v1/jobs/job", "/api/v1/work/work"]);
+  });
+  it("shows the piece of work that the address names", async () => {
+    const on = new JobOnScreen("job", "other");
+    await on.load();
+    expect(got[1]?.path).toBe("/api/v1/work/other");
   });
   it("passes a step with the token of this login and an id of its own", async () => {
     const on = new JobOnScreen("job");
     expect(await on.pass("oil", "1.6")).toBe(true);
     expect(got[0]).toMatchObject({
       method: "POST",
-      path: "/api/v1/jobs/job/steps/oil/pass",
+      path: "/api/v1/work/job/steps/oil/pass",
       token: "a token",
     });
     expect(got[0]?.body).toMatchObject({ typed: "1.6" });
@@ -50,7 +59,7 @@ describe("a job on the screen", () => {
     expect(on.wrong).toContain("What you typed is kept");
     await on.pass("oil", "1.6");
     await on.pass("oil", "1.7");
-    const ids = got.map((sent) => sent.body.client_id);
+    const ids = got.filter((sent) => sent.method === "POST").map((sent) => sent.body.client_id);
     expect(ids[0]).toBe(ids[1]);
     expect(ids[2]).not.toBe(ids[1]);
   });
@@ -60,7 +69,8 @@ describe("a job on the screen", () => {
     await on.takeBack("oil", "wrong oil");
     expect(on.wrong).toBe("Hold: stands come first.");
     await on.takeBack("oil", "wrong oil");
-    expect(got[0]?.body.client_id).not.toBe(got[1]?.body.client_id);
+    const [first, second] = got.filter((sent) => sent.method === "POST");
+    expect(first?.body.client_id).not.toBe(second?.body.client_id);
     expect(on.wrong).toBeNull();
   });
   it("hands a conflict back with what is stored now, and keeps what it showed", async () => {
@@ -74,12 +84,13 @@ describe("a job on the screen", () => {
   it("sends what was counted for the gear set and how a station was found", async () => {
     const on = new JobOnScreen("job");
     await on.identify({ pinion_teeth: 10, ring_teeth: 41, by_turns: false, turn_uncertainty: 0.05 });
-    await on.setStation("rear_shaft", "good", "free");
-    expect(got.map((sent) => `${sent.method} ${sent.path}`)).toEqual([
-      "POST /api/v1/jobs/job/gear-set",
+    await on.setStation({ place: "rear_shaft", version: 3 } as Station, "good", "free");
+    const sent = got.filter((one) => one.method !== "GET");
+    expect(sent.map((one) => `${one.method} ${one.path}`)).toEqual([
+      "POST /api/v1/work/job/gear-set",
       "PUT /api/v1/jobs/job/stations/rear_shaft",
     ]);
-    expect(got[1]?.body).toEqual({ state: "good", note: "free" });
+    expect(sent[1]?.body).toMatchObject({ state: "good", note: "free", version: 3 });
   });
   it("is busy only while it waits", async () => {
     const on = new JobOnScreen("job");

@@ -1,16 +1,37 @@
-import { ask, client, sentence, type Answer, type Job, type Schemas, type Station } from "../api/client";
+import {
+  ask,
+  client,
+  sentence,
+  type Answer,
+  type Job,
+  type Schemas,
+  type Station,
+  type Work,
+} from "../api/client";
+import type { Unwritten } from "../lib/envelope";
 import { UnansweredIds } from "../lib/ids";
+import { writeOnce } from "../lib/writes";
 
-/** One job on the screen: what the server last said, and the writes made to it. */
+type Call<T> = Parameters<typeof writeOnce<object, T>>[3];
+
+/** One job on the screen with the piece of work in hand: what the server last said, and the writes made to them. */
 export class JobOnScreen {
   job = $state.raw<Job | null>(null);
+  work = $state.raw<Work | null>(null);
   wrong = $state<string | null>(null);
   busy = $state(false);
   readonly id: string;
+  /** Which piece of work was asked for; without one, the first that is not signed off. */
+  readonly asked: string | null;
   #unanswered = new UnansweredIds();
 
-  constructor(id: string) {
+  constructor(id: string, asked: string | null = null) {
     this.id = id;
+    this.asked = asked;
+  }
+
+  get workId(): string {
+    return this.work?.id ?? this.asked ?? this.id;
   }
 
   get #path() {
@@ -18,46 +39,76 @@ export class JobOnScreen {
   }
 
   async load(): Promise<void> {
-    this.#take(await ask(client.GET("/api/v1/jobs/{job_id}", this.#path)));
+    await this.#loadJob();
+    const works = this.job?.works ?? [];
+    const first = works.find((one) => one.signed_off_at === null) ?? works[0];
+    const work_id = this.asked ?? first?.id;
+    if (work_id === undefined || this.job === null) return;
+    const answer = await ask(client.GET("/api/v1/work/{work_id}", { params: { path: { work_id } } }));
+    if (answer.kind === "done") this.work = answer.value;
+    else this.wrong = sentence(answer);
   }
 
   async pass(code: string, typed: string): Promise<boolean> {
-    return this.#write(`pass ${code}`, (client_id) =>
-      client.POST("/api/v1/jobs/{job_id}/steps/{code}/pass", {
-        params: { path: { job_id: this.id, code } },
-        body: { client_id, typed, note: "" },
+    return this.#writeWork("pass", { typed, note: "" }, code, (body) =>
+      client.POST("/api/v1/work/{work_id}/steps/{code}/pass", {
+        params: { path: { work_id: this.workId, code } },
+        body,
       }),
     );
   }
 
   async takeBack(code: string, reason: string): Promise<boolean> {
-    return this.#write(`back ${code}`, (client_id) =>
-      client.POST("/api/v1/jobs/{job_id}/steps/{code}/take-back", {
-        params: { path: { job_id: this.id, code } },
-        body: { client_id, reason },
+    return this.#writeWork("back", { reason }, code, (body) =>
+      client.POST("/api/v1/work/{work_id}/steps/{code}/take-back", {
+        params: { path: { work_id: this.workId, code } },
+        body,
       }),
     );
   }
 
-  async identify(body: Omit<Schemas["GearSetIn"], "client_id">): Promise<boolean> {
-    return this.#write("gear set", (client_id) =>
-      client.POST("/api/v1/jobs/{job_id}/gear-set", { ...this.#path, body: { ...body, client_id } }),
+  async identify(gears: Unwritten<Schemas["GearSetIn"]>): Promise<boolean> {
+    return this.#writeWork("gear set", gears, "", (body) =>
+      client.POST("/api/v1/work/{work_id}/gear-set", { params: { path: { work_id: this.workId } }, body }),
     );
   }
 
-  async setStation(place: Station["place"], state: Station["state"], note: string): Promise<boolean> {
-    return this.#write(`station ${place}`, () =>
+  /** Judge this work by a newer revision of its sheet from now on. */
+  async adoptSheet(revision: number, reason: string): Promise<boolean> {
+    const version = this.work?.version ?? 0;
+    return this.#writeWork("sheet", { revision, version, reason }, "", (body) =>
+      client.POST("/api/v1/work/{work_id}/sheet-revision", {
+        params: { path: { work_id: this.workId } },
+        body,
+      }),
+    );
+  }
+
+  /** One more piece of work on this job; its id when it was booked. */
+  async addWork(axle: Schemas["WorkIn"]["axle"], family: string): Promise<string | null> {
+    const known = this.job?.works.map((one) => one.id) ?? [];
+    const booked = await this.#writeJob("work", { kind: "ring_and_pinion" as const, axle, family }, (body) =>
+      client.POST("/api/v1/jobs/{job_id}/work", { ...this.#path, body: { ...body, id: body.client_id } }),
+    );
+    return booked ? (this.job?.works.find((one) => !known.includes(one.id))?.id ?? null) : null;
+  }
+
+  async setStation(station: Station, state: Station["state"], note: string): Promise<boolean> {
+    const { place, version } = station;
+    return this.#writeJob(`station ${place}`, { state, note, version }, (body) =>
       client.PUT("/api/v1/jobs/{job_id}/stations/{place}", {
         params: { path: { job_id: this.id, place } },
-        body: { state, note },
+        body,
       }),
     );
   }
 
   /** Change the card; a conflict is handed back so that the person can choose. */
-  async edit(body: Schemas["JobEdit"]): Promise<{ saved: boolean; theirs: Job | null }> {
+  async edit(card: Unwritten<Schemas["JobEdit"]>): Promise<{ saved: boolean; theirs: Job | null }> {
     this.busy = true;
-    const answer = await ask(client.PATCH("/api/v1/jobs/{job_id}", { ...this.#path, body }));
+    const answer = await writeOnce(this.#unanswered, "card", card, (body) =>
+      client.PATCH("/api/v1/jobs/{job_id}", { ...this.#path, body }),
+    );
     this.busy = false;
     const theirs =
       answer.kind === "refused" && answer.refused.code === "conflict"
@@ -67,16 +118,36 @@ export class JobOnScreen {
     return { saved: answer.kind === "done", theirs };
   }
 
-  async #write(
+  async #writeJob<Body extends object>(
     what: string,
-    send: (id: string) => Promise<{ data?: Job; error?: unknown; response: Response }>,
+    body: Body,
+    call: (body: Body & Parameters<Call<Job>>[0]) => ReturnType<Call<Job>>,
   ): Promise<boolean> {
     this.busy = true;
-    const answer = await ask(send(this.#unanswered.idFor(what)));
+    const answer = await writeOnce(this.#unanswered, what, body, call);
     this.busy = false;
-    this.#unanswered.answered(what, answer.kind);
     this.#take(answer);
     return answer.kind === "done";
+  }
+
+  async #writeWork<Body extends object>(
+    what: string,
+    body: Body,
+    to: string,
+    call: (body: Body & Parameters<Call<Work>>[0]) => ReturnType<Call<Work>>,
+  ): Promise<boolean> {
+    this.busy = true;
+    const answer = await writeOnce(this.#unanswered, `${what} ${to}`, body, call);
+    this.busy = false;
+    this.wrong = answer.kind === "done" ? null : sentence(answer);
+    if (answer.kind !== "done") return false;
+    this.work = answer.value;
+    void this.#loadJob(); // its state, its map and what comes next follow from the work
+    return true;
+  }
+
+  async #loadJob(): Promise<void> {
+    this.#take(await ask(client.GET("/api/v1/jobs/{job_id}", this.#path)));
   }
 
   #take(answer: Answer<Job>): void {

@@ -1,3 +1,5 @@
+import { written, type Envelope } from "./envelope";
+
 /** A client-made id: a retry with the same id writes nothing twice. */
 export function newId(): string {
   if (typeof crypto.randomUUID === "function") return crypto.randomUUID();
@@ -9,19 +11,28 @@ export function newId(): string {
   return [hex.slice(0, 8), hex.slice(8, 12), hex.slice(12, 16), hex.slice(16, 20), hex.slice(20)].join("-");
 }
 
-/** Ids of writes whose answer was lost: trying again sends the same one, so nothing is written twice. */
-export class UnansweredIds {
-  #ids = new Map<string, string>();
+/** How a write ended; a status of 500 and more is a server that stumbled, which says nothing of the write. */
+export type Ended = { kind: "done" | "lost" } | { kind: "refused"; status: number };
 
-  /** The id to send `what` with: that of the try before while it has no answer, else a new one. */
-  idFor(what: string): string {
-    const id = this.#ids.get(what) ?? newId();
-    this.#ids.set(what, id);
-    return id;
+/** Whether the server has said what became of a write. */
+export function isAnswer(ended: Ended): boolean {
+  if (ended.kind !== "refused") return ended.kind === "done";
+  return ended.status < 500 && ended.status !== 401 && ended.status !== 429;
+}
+
+/** Envelopes of writes that have no answer yet: trying the same content again sends the same one, so nothing is written twice. */
+export class UnansweredIds {
+  #written = new Map<string, Envelope>();
+
+  /** The envelope to send `what` in: that of the try before while it has no answer, else a new one. */
+  envelope(what: string): Envelope {
+    const kept = this.#written.get(what) ?? written();
+    this.#written.set(what, kept);
+    return kept;
   }
 
-  /** Done and refused are answers; after them the same content is a new write. */
-  answered(what: string, kind: "done" | "refused" | "lost"): void {
-    if (kind !== "lost") this.#ids.delete(what);
+  /** What was done or refused is answered; after that the same content is a new write. */
+  answered(what: string, ended: Ended): void {
+    if (isAnswer(ended)) this.#written.delete(what);
   }
 }

@@ -129,3 +129,10 @@ export function when(at: string): string {
     minute: "2-digit",
   });
 }
+
+/** A distance run, with a thin space from four digits on. */
+export function kilometres(km: number): string {
+  return `${Math.round(km)
+    .toString()
+    .replace(/\B(?=(\d{3})+$)/g, "\u2009")} km`;
+}

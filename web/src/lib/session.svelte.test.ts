@@ -10,7 +10,7 @@ stubServer((sent) => {
   return Response.json(me);
 });
 const { Session } = await import("./session.svelte");
-const { newId, UnansweredIds } = await import("./ids");
+const { newId } = await import("./ids");
 const isla = { username: "isla", length_unit: "thou", theme: "pit" };
 
 describe("who is signed in", () => {
@@ -63,17 +63,6 @@ describe("client-made ids", () => {
     const ids = Array.from({ length: 50 }, newId);
     expect(new Set(ids).size).toBe(50);
     for (const id of ids) expect(id).toMatch(form);
-  });
-  it("stay the same for the same content until it is answered", () => {
-    const ids = new UnansweredIds();
-    const first = ids.idFor("station 2");
-    ids.answered("station 2", "lost");
-    expect(ids.idFor("station 2")).toBe(first);
-    expect(ids.idFor("station 3")).not.toBe(first);
-    ids.answered("station 3", "refused");
-    expect(ids.idFor("station 2")).toBe(first);
-    ids.answered("station 2", "done");
-    expect(ids.idFor("station 2")).not.toBe(first);
   });
   it("are made without TLS too", () => {
     const kept = crypto.randomUUID;

@@ -1,4 +1,5 @@
 import { ask, client, type Me } from "../api/client";
+import { setWriter } from "./envelope";
 import { inPersonsUnits } from "./sentences";
 
 /** Who is signed in. One object for the whole application, handed down by context. */
@@ -26,6 +27,7 @@ export class Session {
 
   take(me: Me | null): void {
     this.me = me;
+    setWriter(me);
     if (me !== null) this.ended = false;
   }
 

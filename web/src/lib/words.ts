@@ -10,9 +10,19 @@ export const VERDICT_WORDS: Record<Verdict, string> = {
 export const USES: { value: Schemas["JobIn"]["use"]; word: string }[] = [
   { value: "road", word: "Road" },
   { value: "towing", word: "Towing" },
-  { value: "off_road", word: "Off the road" },
+  { value: "off_road", word: "Off-road" },
   { value: "rail", word: "Road and rail" },
   { value: "shore", word: "Shore and slipway" },
+];
+
+export const LAYOUTS: { value: Schemas["JobOut"]["layout"]; word: string }[] = [
+  { value: "rear_drive", word: "Rear-wheel drive" },
+  { value: "front_drive", word: "Front-wheel drive" },
+  { value: "four_wheel_drive", word: "Four-wheel drive with a transfer case" },
+  { value: "all_wheel_drive", word: "All-wheel drive with a rear final drive" },
+  { value: "tractor", word: "Tractor" },
+  { value: "quad", word: "Quad" },
+  { value: "rail", word: "Road-rail vehicle" },
 ];
 
 export const WAITS: { value: Schemas["JobOut"]["waits_for"]; word: string }[] = [
@@ -24,7 +34,7 @@ export const WAITS: { value: Schemas["JobOut"]["waits_for"]; word: string }[] = 
 ];
 
 export const STATION_STATES: { value: Station["state"]; word: string }[] = [
-  { value: "not_looked_at", word: "Not looked at" },
+  { value: "not_looked_at", word: "Not checked" },
   { value: "in_work", word: "In work" },
   { value: "good", word: "Good" },
   { value: "fault", word: "Fault" },

@@ -14,7 +14,7 @@
   import Vehicle from "./Vehicle.svelte";
 
   const session = getSession();
-  const on = new NoiseFinder(route.getParams("/jobs/:id/noise").id, localStorage);
+  const on = new NoiseFinder(route.getParams("/jobs/:id/work/:work/noise").work, localStorage);
   void on.load();
   $effect(() => () => on.stop());
   const desk = $derived(on.desk);
@@ -38,7 +38,7 @@
   <div class="mb-3 flex flex-wrap items-baseline gap-x-4">
     <h1>Noise finder</h1>
     <p>
-      <a href={`/jobs/${desk.job_id}`}>Job {desk.job_number}, {desk.vehicle}</a>
+      <a href={`/jobs/${desk.job_id}/work/${desk.work_id}`}>Job {desk.job_number}, {desk.vehicle}</a>
       <span class="quiet">{desk.complaint}</span>
     </p>
   </div>

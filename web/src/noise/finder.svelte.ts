@@ -24,15 +24,15 @@ export class NoiseFinder {
   wrong = $state<string | null>(null);
   lost = $state(false);
   busy = $state(false);
-  readonly jobId: string;
+  readonly workId: string;
   #keep: Pick<Storage, "getItem" | "setItem">;
   #timer: ReturnType<typeof setTimeout> | undefined;
   #watch: ReturnType<typeof setTimeout> | undefined;
   #asked = 0;
   #unanswered = new UnansweredIds();
 
-  constructor(jobId: string, keep: Pick<Storage, "getItem" | "setItem">) {
-    this.jobId = jobId;
+  constructor(workId: string, keep: Pick<Storage, "getItem" | "setItem">) {
+    this.workId = workId;
     this.#keep = keep;
   }
 
@@ -42,7 +42,7 @@ export class NoiseFinder {
 
   async load(): Promise<void> {
     const answer = await ask(
-      client.GET("/api/v1/jobs/{job_id}/noise-finder", { params: { path: { job_id: this.jobId } } }),
+      client.GET("/api/v1/work/{work_id}/noise-finder", { params: { path: { work_id: this.workId } } }),
     );
     this.lost = answer.kind === "lost";
     if (answer.kind === "refused") this.wrong = sentence(answer);
@@ -133,18 +133,17 @@ export class NoiseFinder {
   /** Send a file; null when it was stored, else the sentence. */
   async send(file: File, from_kmh: number, to_kmh: number): Promise<string | null> {
     const key = `${file.name}/${file.size}/${file.lastModified}/${from_kmh}/${to_kmh}`;
-    const fields = { client_id: this.#unanswered.idFor(key), from_kmh, to_kmh };
-    const sent = { client_id: fields.client_id, from_kmh: String(from_kmh), to_kmh: String(to_kmh) };
+    const fields = { ...this.#unanswered.envelope(key), from_kmh, to_kmh };
     this.busy = true;
     const answer = await ask(
-      client.POST("/api/v1/jobs/{job_id}/recordings", {
-        params: { path: { job_id: this.jobId } },
+      client.POST("/api/v1/work/{work_id}/recordings", {
+        params: { path: { work_id: this.workId } },
         body: { ...fields, file: "" },
-        bodySerializer: () => upload(file, sent),
+        bodySerializer: () => upload(file, fields),
       }),
     );
     this.busy = false;
-    this.#unanswered.answered(key, answer.kind);
+    this.#unanswered.answered(key, answer);
     return this.#stored(answer);
   }
 
@@ -156,13 +155,13 @@ export class NoiseFinder {
     const key = JSON.stringify({ ...run, drivetrain });
     this.busy = true;
     const answer = await ask(
-      client.POST("/api/v1/jobs/{job_id}/simulated-recordings", {
-        params: { path: { job_id: this.jobId } },
-        body: { ...run, drivetrain, client_id: this.#unanswered.idFor(key) },
+      client.POST("/api/v1/work/{work_id}/simulated-recordings", {
+        params: { path: { work_id: this.workId } },
+        body: { ...run, drivetrain, ...this.#unanswered.envelope(key) },
       }),
     );
     this.busy = false;
-    this.#unanswered.answered(key, answer.kind);
+    this.#unanswered.answered(key, answer);
     if (answer.kind === "done") this.gear_ratio = run.gear_ratio;
     return this.#stored(answer);
   }
@@ -193,8 +192,8 @@ export class NoiseFinder {
     const recorded = kind === "recorded" && this.picked !== null ? this.#inputs(this.picked) : null;
     this.busy = true;
     const wrong = await sendOnce(this.#unanswered, { title, felt, recorded }, (body) =>
-      client.POST("/api/v1/jobs/{job_id}/noise-findings", {
-        params: { path: { job_id: this.jobId } },
+      client.POST("/api/v1/work/{work_id}/noise-findings", {
+        params: { path: { work_id: this.workId } },
         body,
       }),
     );
@@ -213,7 +212,7 @@ export class NoiseFinder {
   }
 
   get #key(): string {
-    return `amber.noise.${this.jobId}`;
+    return `amber.noise.${this.workId}`;
   }
 
   #kept(): FeltQuestion | null {

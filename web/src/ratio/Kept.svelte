@@ -1,6 +1,6 @@
 <script lang="ts">
   import { ask, client, sentence, type Schemas } from "../api/client";
-  import { newId } from "../lib/ids";
+  import { written } from "../lib/envelope";
   import KeepForm from "../lib/KeepForm.svelte";
   import KeptList from "../lib/KeptList.svelte";
   import Notice from "../lib/Notice.svelte";
@@ -24,7 +24,7 @@
     const answer = await ask(
       client.POST("/api/v1/ratio-results/{result_id}/links", {
         params: { path: { result_id: id } },
-        body: { client_id: newId(), days: 14 },
+        body: { ...written(), days: 14 },
       }),
     );
     if (answer.kind === "done") {

@@ -15,7 +15,7 @@
   import { told, unitsFor } from "../lib/units";
 
   const session = getSession();
-  const on = new RatioDesk(route.getParams("/jobs/:id/ratios").id, localStorage);
+  const on = new RatioDesk(route.getParams("/jobs/:id/work/:work/ratios").work, localStorage);
   void on.load();
   const desk = $derived(on.desk);
   const unit = $derived(session.unit);
@@ -59,7 +59,7 @@
   <div class="mb-3 flex flex-wrap items-baseline gap-x-4">
     <h1>Ratio desk</h1>
     <p>
-      <a href={`/jobs/${desk.job_id}`}>Job {desk.job_number}, {desk.vehicle}</a>
+      <a href={`/jobs/${desk.job_id}/work/${desk.work_id}`}>Job {desk.job_number}, {desk.vehicle}</a>
       <span class="quiet"
         >{desk.family_name}
         {#if desk.is_sample}<span class="sample">Sample</span>{/if}</span

@@ -1,4 +1,5 @@
 import { ask, client, sentence, type Schemas } from "../api/client";
+import type { Unwritten } from "../lib/envelope";
 import { UnansweredIds } from "../lib/ids";
 import { sendOnce } from "../lib/writes";
 
@@ -118,20 +119,20 @@ export class RatioDesk {
   wrong = $state<string | null>(null);
   lost = $state(false);
   busy = $state(false);
-  readonly jobId: string;
+  readonly workId: string;
   #keep: Pick<Storage, "getItem" | "setItem">;
   #timer: ReturnType<typeof setTimeout> | undefined;
   #asked = 0;
   #unanswered = new UnansweredIds();
 
-  constructor(jobId: string, keep: Pick<Storage, "getItem" | "setItem">) {
-    this.jobId = jobId;
+  constructor(workId: string, keep: Pick<Storage, "getItem" | "setItem">) {
+    this.workId = workId;
     this.#keep = keep;
   }
 
   async load(): Promise<void> {
     const answer = await ask(
-      client.GET("/api/v1/jobs/{job_id}/ratio-desk", { params: { path: { job_id: this.jobId } } }),
+      client.GET("/api/v1/work/{work_id}/ratio-desk", { params: { path: { work_id: this.workId } } }),
     );
     this.lost = answer.kind === "lost";
     if (answer.kind === "refused") this.wrong = sentence(answer);
@@ -181,18 +182,18 @@ export class RatioDesk {
     if (this.desk === null || this.knobs === null) return "Nothing is worked out yet.";
     const body = { title, inputs: inputsFor($state.snapshot(this.knobs) as Knobs, this.desk) };
     return this.#write(body, (written) =>
-      client.POST("/api/v1/jobs/{job_id}/ratio-results", {
-        params: { path: { job_id: this.jobId } },
+      client.POST("/api/v1/work/{work_id}/ratio-results", {
+        params: { path: { work_id: this.workId } },
         body: written,
       }),
     );
   }
 
   /** What is known of one end of the vehicle; null when it was kept, else the sentence. */
-  async tellEnd(fact: Omit<Schemas["AxleFactIn"], "client_id">): Promise<string | null> {
+  async tellEnd(fact: Unwritten<Schemas["AxleFactIn"]>): Promise<string | null> {
     return this.#write(fact, (written) =>
       client.POST("/api/v1/jobs/{job_id}/axle-facts", {
-        params: { path: { job_id: this.jobId } },
+        params: { path: { job_id: this.desk?.job_id ?? this.workId } },
         body: written,
       }),
     );
@@ -211,7 +212,7 @@ export class RatioDesk {
   }
 
   get #key(): string {
-    return `amber.ratio.${this.jobId}`;
+    return `amber.ratio.${this.workId}`;
   }
 
   /** What was turned here before, as far as it still fits the lists. */

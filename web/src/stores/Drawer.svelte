@@ -1,12 +1,13 @@
 <script lang="ts">
   import type { Family, Schemas } from "../api/client";
+  import type { Unwritten } from "../lib/envelope";
   import Field from "../lib/Field.svelte";
   import { turnsNotches } from "../lib/words";
 
   interface Props {
     family: Family;
     mayEdit: boolean;
-    oncount: (body: Schemas["ShimCountIn"]) => void;
+    oncount: (body: Unwritten<Schemas["ShimCountIn"]>) => void;
   }
   let { family, mayEdit, oncount }: Props = $props();
   type Place = Schemas["ShimCountIn"]["place"];
@@ -29,6 +30,12 @@
   let place = $state<Place>("depth");
   let thickness = $state<number | null>(null);
   let count = $state<number | null>(null);
+  /** the row as it is shown: somebody who counted it since is not overwritten */
+  const version = $derived(
+    family.shims.find(
+      (row) => row.place === place && thickness !== null && Math.abs(row.thickness_mm - thickness) < 5e-5,
+    )?.version ?? 0,
+  );
 </script>
 
 <section aria-labelledby="drawer">
@@ -56,7 +63,7 @@
       class="mt-4 flex flex-wrap items-end gap-2"
       onsubmit={(event) => {
         event.preventDefault();
-        if (thickness !== null && count !== null) oncount({ place, thickness_mm: thickness, count });
+        if (thickness !== null && count !== null) oncount({ place, thickness_mm: thickness, count, version });
       }}
     >
       <Field label="Drawer">
@@ -86,7 +93,7 @@
           bind:value={count}
         /></Field
       >
-      <button class="btn btn-neutral">Set the count</button>
+      <button class="btn btn-neutral">Save count</button>
     </form>
   {/if}
 </section>

@@ -1,7 +1,10 @@
 <script lang="ts">
   import { ask, client, sentence, type Family, type Schemas } from "../api/client";
   import { getSession } from "../lib/context";
+  import type { Unwritten } from "../lib/envelope";
+  import { UnansweredIds } from "../lib/ids";
   import Notice from "../lib/Notice.svelte";
+  import { writeOnce } from "../lib/writes";
   import Catalogue from "./Catalogue.svelte";
   import Drawer from "./Drawer.svelte";
   import FamilySheet from "./FamilySheet.svelte";
@@ -9,6 +12,7 @@
   const session = getSession();
   let families = $state.raw<Family[]>([]);
   let code = $state("");
+  const unanswered = new UnansweredIds();
   let wrong = $state<string | null>(null);
   const family = $derived(families.find((one) => one.code === code) ?? families[0]);
 
@@ -19,10 +23,11 @@
   }
   void load();
 
-  async function setCount(of: Family, body: Schemas["ShimCountIn"]) {
-    const answer = await ask(
-      client.PUT("/api/v1/families/{code}/shims", { params: { path: { code: of.code } }, body }),
+  async function setCount(of: Family, body: Unwritten<Schemas["ShimCountIn"]>) {
+    const answer = await writeOnce(unanswered, of.code, body, (written) =>
+      client.PUT("/api/v1/families/{code}/shims", { params: { path: { code: of.code } }, body: written }),
     );
+    if (answer.kind === "refused" && answer.status === 409) await load();
     wrong = answer.kind === "done" ? null : sentence(answer);
     if (answer.kind !== "done") return;
     const fresh = answer.value;
