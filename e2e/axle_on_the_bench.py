@@ -7,23 +7,20 @@ from typing import Literal
 from amber_core.setup.question import SetupTrial
 from demo_world.world import Sits, simulated_axle
 from jobs.models import Job
-from setup_bench.question import depth_shims_mm, housing_of
+from setup_bench.bench import Bench, bench_of
 
 
 class AxleOnTheBench:
-    """An axle that follows what the job's trials say is in the housing."""
+    """An axle that follows what the trials of a job's first piece of work say is in the housing."""
 
     def __init__(self, job: Job, truth: Sits) -> None:
         self.job = job
-        self.axle = simulated_axle(job, truth, self._housing(), seed=1)
-
-    def _housing(self) -> SetupTrial:
-        trials = list(self.job.trials.with_readings())
-        return housing_of(trials[-1], depth_shims_mm(trials, self.job.family)[-1])
+        bench = bench_of(job.pk)
+        self.axle = simulated_axle(bench, truth, _housing(bench), seed=1)
 
     def fit(self) -> None:
         """The last trial's shims go in."""
-        self.axle.fit(self._housing())
+        self.axle.fit(_housing(bench_of(self.job.pk)))
 
     def backlash(self) -> list[str]:
         """What the dial shows at each position, in hundredths of a millimetre."""
@@ -33,3 +30,7 @@ class AxleOnTheBench:
         """Middle of a patch in whole per cent: toe to heel, root to tip."""
         read = self.axle.painted(flank)
         return round(100 * read.u), round(100 * read.v)
+
+
+def _housing(bench: Bench) -> SetupTrial:
+    return bench.housing_of(bench.trials[-1], bench.trials[:-1])

@@ -6,6 +6,7 @@ import os
 from pathlib import Path
 from typing import Any, ClassVar
 from unittest import mock
+from uuid import UUID
 
 from django.apps import apps
 from django.conf import settings
@@ -35,7 +36,19 @@ expect.set_options(timeout=PATIENCE_MS)
 _EXPECTED = "Failed to load resource"
 
 
-_AREAS = ("accounts", "stores", "jobs", "ratio_desk", "driveline_desk", "noise_finder", "setup_bench", "build_sheet")
+_AREAS = (
+    "records",
+    "accounts",
+    "stores",
+    "vehicles",
+    "jobs",
+    "work",
+    "ratio_desk",
+    "driveline_desk",
+    "noise_finder",
+    "setup_bench",
+    "build_sheet",
+)
 _NEXT_ID = """
 SELECT pg_get_serial_sequence(table_name, column_name) FROM information_schema.columns
 WHERE table_name = %s AND column_name = 'id' AND is_identity = 'YES'
@@ -59,6 +72,13 @@ def demo_workshop() -> None:
             cursor.execute(_NEXT_ID, [table])
             for (sequence,) in cursor.fetchall():
                 cursor.execute(f'SELECT setval(%s, GREATEST((SELECT max(id) FROM "{table}"), 1))', [sequence])
+        cursor.execute("SELECT setval('jobs_job_number', (SELECT max(number) FROM jobs_job))")
+
+
+def below(job: Job | UUID) -> str:
+    """The address of the first piece of work of a job, which has the job's own id."""
+    found = job.pk if isinstance(job, Job) else job
+    return f"/jobs/{found}/work/{found}"
 
 
 class BrowserTestCase(StaticLiveServerTestCase):
@@ -166,7 +186,7 @@ class BrowserTestCase(StaticLiveServerTestCase):
 
     def job(self, vehicle: str) -> Job:
         """A demo job by the beginning of its vehicle."""
-        return Job.objects.get(vehicle__startswith=vehicle)
+        return Job.objects.get(vehicle__name__startswith=vehicle)
 
     def go(self, address: str, heading: str, page: Page | None = None) -> Page:
         """Open an address and wait for its heading."""

@@ -7,7 +7,7 @@ import zlib
 
 from playwright.sync_api import FilePayload, expect
 
-from e2e.base import BrowserTestCase
+from e2e.base import BrowserTestCase, below
 from setup_bench.models import PatternReading
 
 
@@ -29,7 +29,7 @@ class TheBench(BrowserTestCase):
 
     def bench(self, vehicle: str, tab: str = "backlash") -> None:
         self.go("/you", "Isla Moray")
-        self.go(f"/jobs/{self.job(vehicle).pk}/bench#{tab}", "Set-up bench")
+        self.go(f"{below(self.job(vehicle))}/bench#{tab}", "Set-up bench")
 
     def test_each_job_is_told_what_it_needs(self) -> None:
         for vehicle, said in (
@@ -37,7 +37,7 @@ class TheBench(BrowserTestCase):
             ("Estate car", "No shim cures this."),
             ("Bread van", "Read it again before anything is moved."),
             ("Timber crew", "Contact is finished. Leave it"),
-            ("Road-rail loader", "What stands in the housing?"),
+            ("Road-rail loader", "What shims are in now?"),
         ):
             with self.subTest(vehicle):
                 self.bench(vehicle)
@@ -142,7 +142,7 @@ class TheBench(BrowserTestCase):
         self.bench("Timber crew")
         other = self.new_page(self.new_context())
         self.sign_in("tam", other)
-        self.go(f"/jobs/{self.job('Timber crew').pk}/bench", "Set-up bench, trial 1", other)
+        self.go(f"{below(self.job('Timber crew'))}/bench", "Set-up bench, trial 1", other)
         other.get_by_text("Something else went into the housing").click()
         other.get_by_label("Ring side, notches").fill("1")
         other.get_by_label("Far side, notches").fill("-1")

@@ -9,6 +9,7 @@ from playwright.sync_api import Locator, expect
 
 from demo_world.world import Sits
 from e2e.axle_on_the_bench import AxleOnTheBench
+from e2e.base import below
 from e2e.touch import TouchTestCase
 from setup_bench.models import PatternReading, Trial
 
@@ -62,7 +63,7 @@ class ByTouch(TouchTestCase):
     def test_from_the_first_paint_to_contact_finished(self) -> None:
         van = self.job("Library van")
         self.sign_in("isla")
-        self.go(f"/jobs/{van.pk}/bench", "Set-up bench")
+        self.go(f"{below(van)}/bench", "Set-up bench")
         axle = AxleOnTheBench(van, Sits(0.13, 0.095, 0.014, 200.0))
         for typed in ("9", "10", "11", "10"):
             self.read(typed)
@@ -72,7 +73,7 @@ class ByTouch(TouchTestCase):
             self.page.get_by_role("button", name=f"It is in the housing: begin trial {number}").tap()
             expect(self.page.get_by_role("heading", name=f"Set-up bench, trial {number}")).to_be_visible()
             axle.fit()
-            self.page.get_by_role("button", name="Looked at all of it").tap()
+            self.page.get_by_role("button", name="Confirm all of these").tap()
             self.tab("Backlash")
             for typed in axle.backlash():
                 self.read(typed)
@@ -80,13 +81,13 @@ class ByTouch(TouchTestCase):
             if self.page.get_by_text("Contact is finished.").count():
                 break
         expect(self.page.get_by_text("Contact is finished. Leave it").first).to_be_visible()
-        last = Trial.objects.filter(job=van).latest("number")
+        last = Trial.objects.filter(work__job=van).latest("number")
         assert last.expected is not None
         self.assertGreater(last.expected["odds"], 0.3)
 
     def test_a_patch_is_stretched_and_tilted_by_its_handles(self) -> None:
         self.sign_in("isla")
-        self.go(f"/jobs/{self.job('Library van').pk}/bench#pattern", "Not judged yet")
+        self.go(f"{below(self.job('Library van'))}/bench#pattern", "Not judged yet")
         drawing = self.page.get_by_role("img", name="Drive side: patch at")
         drawing.scroll_into_view_if_needed()
         before = drawing.locator("path.fill-next").bounding_box()
@@ -107,7 +108,7 @@ class ByTouch(TouchTestCase):
 
     def test_the_map_tells_the_pattern_where_a_finger_lies(self) -> None:
         self.sign_in("isla")
-        self.go(f"/jobs/{self.job('Timber crew').pk}/bench#map", "Set-up bench")
+        self.go(f"{below(self.job('Timber crew'))}/bench#map", "Set-up bench")
         place = self.page.get_by_role("group", name="Set-up map")
         expect(place).to_be_visible()
         box = place.locator("svg").bounding_box()

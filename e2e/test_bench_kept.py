@@ -6,15 +6,14 @@ import re
 
 from playwright.sync_api import expect
 
-from e2e.base import BrowserTestCase
-from jobs.models import Job
-from setup_bench.models import ConditionCheck, PatternReading, SleeveStep, TorqueReading, Trial
+from e2e.base import BrowserTestCase, below
+from setup_bench.models import BenchFinding, ConditionCheck, PatternReading, SleeveStep, TorqueReading, Trial
 
 
 class NothingIsLost(BrowserTestCase):
     def bench(self, vehicle: str, tab: str) -> None:
         self.sign_in("isla")
-        self.go(f"/jobs/{self.job(vehicle).pk}/bench#{tab}", "Set-up bench")
+        self.go(f"{below(self.job(vehicle))}/bench#{tab}", "Set-up bench")
 
     def test_a_patch_taken_without_a_connection_stays_on_the_flank_and_goes_out_by_the_next_press(self) -> None:
         self.bench("Library van", "pattern")
@@ -25,11 +24,11 @@ class NothingIsLost(BrowserTestCase):
         self.context.set_offline(True)
         drive.get_by_role("button", name="Take the drive pattern").click()
         expect(drive.get_by_text("The connection is lost.")).to_be_visible()
-        self.assertEqual(PatternReading.objects.filter(trial__job=self.job("Library van")).count(), 0)
+        self.assertEqual(PatternReading.objects.filter(trial__work__job=self.job("Library van")).count(), 0)
         self.context.set_offline(False)
         drive.get_by_role("button", name="Take the drive pattern").click()
         expect(drive.get_by_role("button", name="Take it anew")).to_be_visible()
-        kept = PatternReading.objects.get(trial__job=self.job("Library van"))
+        kept = PatternReading.objects.get(trial__work__job=self.job("Library van"))
         self.assertAlmostEqual(kept.v, 0.55, delta=0.02)
 
     def test_an_answer_lost_on_its_way_back_doubles_no_torque(self) -> None:
@@ -43,7 +42,7 @@ class NothingIsLost(BrowserTestCase):
         expect(reads).to_have_value("2.1")
         take.click()
         expect(reads).to_have_value("")
-        rows = TorqueReading.objects.filter(trial__job=self.job("Timber crew"))
+        rows = TorqueReading.objects.filter(trial__work__job=self.job("Timber crew"))
         self.assertEqual((lost, rows.count()), ([201], 1))
 
     def test_an_ended_login_keeps_what_was_typed(self) -> None:
@@ -81,7 +80,7 @@ class NothingIsLost(BrowserTestCase):
         dialog.get_by_role("button", name="Do it").click()
         expect(run.get_by_text("read 0.99")).to_be_visible()
         expect(run.get_by_text("Closing up.")).to_be_visible()
-        self.assertEqual(SleeveStep.objects.filter(job=self.job("Library van")).count(), 4)
+        self.assertEqual(SleeveStep.objects.filter(work__job=self.job("Library van")).count(), 4)
         run.get_by_label("Nut from contact").fill("35")
         run.get_by_label("Rotating torque, Nm").fill("1.2")
         run.get_by_role("button", name="Take the step").click()
@@ -101,18 +100,18 @@ class WhatHolds(BrowserTestCase):
     def test_conditions_come_before_anything_counts_and_contact_finished_is_not_done(self) -> None:
         self.sign_in("tam")
         crew = self.job("Timber crew")
-        self.go(f"/jobs/{crew.pk}/bench", "Set-up bench")
+        self.go(f"{below(crew)}/bench", "Set-up bench")
         expect(self.page.get_by_text("Contact finished is not done.")).to_be_visible()
         self.page.get_by_role("button", name="It is assembled: begin the final reading").click()
         expect(self.page.get_by_role("heading", name="Before these readings count")).to_be_visible()
         expect(self.page.get_by_text("Seal, new nut and sleeve or spacer in")).to_be_visible()
         expect(self.page.get_by_text("Look at the housing first")).to_be_visible()
-        self.page.get_by_role("button", name="Looked at all of it").click()
+        self.page.get_by_role("button", name="Confirm all of these").click()
         expect(self.page.get_by_role("heading", name="Before these readings count")).to_have_count(0)
-        last = Trial.objects.filter(job=crew).latest("number")
+        last = Trial.objects.filter(work__job=crew).latest("number")
         self.assertTrue(last.is_final)
         self.assertEqual(ConditionCheck.objects.get(trial=last).by_name, "Tam Birsay")
-        self.assertIn("Not read, or not judged, after the final assembly", Job.objects.get(pk=crew.pk).final_missing)
+        self.assertIn("Not read, or not judged, after the final assembly", BenchFinding.objects.get(work=crew.pk).missing)
         self.go(f"/jobs/{crew.pk}", "Run sheet")
         self.page.locator("summary", has_text="Set up").click() if self.page.locator("#step-final_reading").is_hidden() else None
         step = self.page.locator("#step-final_reading")
@@ -123,7 +122,7 @@ class WhatHolds(BrowserTestCase):
     def test_set_up_bearings_are_remembered_and_the_final_shim_is_told(self) -> None:
         self.sign_in("isla")
         loader = self.job("Road-rail loader")
-        self.go(f"/jobs/{loader.pk}/bench", "What stands in the housing?")
+        self.go(f"{below(loader)}/bench", "What shims are in now?")
         self.page.get_by_label("Bearings").select_option("Set-up bearings")
         expect(self.page.get_by_text("Nobody has measured yet")).to_be_visible()
         self.page.get_by_label("Real less set-up").fill("0.04 mm")

@@ -7,15 +7,16 @@ from pathlib import Path
 
 from playwright.sync_api import expect
 
-from driveline_desk.models import DrivelineResult, JointInspection
-from e2e.base import BrowserTestCase
+from driveline_desk.models import JointInspection
+from e2e.base import BrowserTestCase, below
 from e2e.touch import TouchTestCase
+from work.models import KeptAnswer
 
 
 class ByKeyboard(BrowserTestCase):
     def desk(self, vehicle: str = "Library van", by: str = "isla") -> None:
         self.sign_in(by)
-        self.go(f"/jobs/{self.job(vehicle).pk}/driveline", "Driveline desk")
+        self.go(f"{below(self.job(vehicle))}/driveline", "Driveline desk")
         expect(self.page.get_by_role("group", name=re.compile("Side view"))).to_be_visible()
 
     def type_over(self, label: str, text: str) -> None:
@@ -63,7 +64,7 @@ class ByKeyboard(BrowserTestCase):
         self.fill("Keep what is shown as", "Wedged")
         self.page.keyboard.press("Enter")
         expect(self.page.get_by_role("button", name="Show Wedged")).to_be_visible()
-        kept = DrivelineResult.objects.get(title="Wedged")
+        kept = KeptAnswer.objects.get(title="Wedged")
         self.assertEqual(kept.inputs["readings"]["shafts"][0]["member"]["side"]["value_deg"], 8.5)
         with self.page.expect_download() as download:
             self.page.get_by_role("link", name="Order sheet, PDF").click()
@@ -223,7 +224,7 @@ class ByKeyboard(BrowserTestCase):
 class ByTouch(TouchTestCase):
     def test_a_joint_is_dragged_with_a_finger(self) -> None:
         self.sign_in("isla")
-        self.go(f"/jobs/{self.job('Timber crew').pk}/driveline", "Driveline desk")
+        self.go(f"{below(self.job('Timber crew'))}/driveline", "Driveline desk")
         joint = self.page.get_by_role("button", name=re.compile("Joint 2 in the side view"))
         joint.scroll_into_view_if_needed()
         before = joint.get_attribute("aria-label") or ""
@@ -250,5 +251,5 @@ class ByTouch(TouchTestCase):
                 shown.tap()
                 expect(self.page.get_by_role("button", name=re.compile("^Close ")).first).to_be_visible()
                 self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), 360)
-        self.go(f"/jobs/{self.job('Timber crew').pk}/driveline", "Driveline desk")
+        self.go(f"{below(self.job('Timber crew'))}/driveline", "Driveline desk")
         expect(self.page.get_by_text("up to 1000 rad/s², rule of thumb").first).to_be_visible()

@@ -6,15 +6,16 @@ import re
 
 from playwright.sync_api import FilePayload, expect
 
-from driveline_desk.models import DrivelineResult, JointInspection
-from e2e.base import BrowserTestCase
-from noise_finder.models import NoiseFinding, Recording
+from driveline_desk.models import JointInspection
+from e2e.base import BrowserTestCase, below
+from noise_finder.models import Recording
+from work.models import KeptAnswer
 
 
 class Drivelines(BrowserTestCase):
     def desk(self, vehicle: str, by: str = "isla") -> None:
         self.sign_in(by)
-        self.go(f"/jobs/{self.job(vehicle).pk}/driveline", "Driveline desk")
+        self.go(f"{below(self.job(vehicle))}/driveline", "Driveline desk")
         expect(self.page.get_by_role("group", name=re.compile("Side view"))).to_be_visible()
 
     def keep(self, title: str) -> None:
@@ -28,12 +29,12 @@ class Drivelines(BrowserTestCase):
     def test_an_answer_lost_on_its_way_back_keeps_one(self) -> None:
         self.desk("Library van")
         lost = self.loses_the_answer_to("**/driveline-results")
-        before = DrivelineResult.objects.count()
+        before = KeptAnswer.objects.count()
         self.keep("Once")
         expect(self.page.get_by_text("The connection is lost. What you typed is kept")).to_be_visible()
         self.page.get_by_role("button", name="Keep it on the job").click()
         expect(self.page.get_by_role("button", name="Show Once")).to_be_visible()
-        self.assertEqual((lost, DrivelineResult.objects.count()), ([201], before + 1))
+        self.assertEqual((lost, KeptAnswer.objects.count()), ([201], before + 1))
 
     def test_an_ended_login_loses_nothing_that_was_typed(self) -> None:
         self.desk("Library van")
@@ -68,7 +69,7 @@ class Drivelines(BrowserTestCase):
         expect(self.page.get_by_text(re.compile(r"Spline in engagement when drawn out is 3\.1\d in"))).to_be_visible()
         self.keep("In inches")
         expect(self.page.get_by_role("button", name="Show In inches")).to_be_visible()
-        kept = DrivelineResult.objects.get(title="In inches")
+        kept = KeptAnswer.objects.get(title="In inches")
         self.assertAlmostEqual(kept.inputs["readings"]["shafts"][0]["length_mm"], 1270.0, places=3)
 
     def test_both_drivelines_of_one_transfer_case(self) -> None:
@@ -108,17 +109,17 @@ class Drivelines(BrowserTestCase):
         self.page.get_by_role("tab", name="Joints").click()
         expect(self.page.get_by_text("Joint 2: Replace it")).to_be_visible()
         expect(self.page.get_by_role("button", name="Keep this joint")).to_have_count(0)
-        self.go(f"/api/v1/jobs/{self.job('Launch tender').pk}/sheet.html", "Job 420: Launch tender")
+        self.go(f"/api/v1/work/{self.job('Launch tender').pk}/sheet.html", "Job 420: Launch tender")
         expect(self.page.get_by_role("heading", name="Noise and vibration")).to_be_visible()
         expect(self.page.get_by_text("Rear driveline, joint 2: replace")).to_be_visible()
         self.assertEqual(self.violations(self.page), [])
-        self.assertEqual(JointInspection.objects.filter(job=self.job("Launch tender")).count(), 2)
+        self.assertEqual(JointInspection.objects.filter(work__job=self.job("Launch tender")).count(), 2)
 
 
 class Noises(BrowserTestCase):
     def finder(self, vehicle: str, by: str = "isla") -> None:
         self.sign_in(by)
-        self.go(f"/jobs/{self.job(vehicle).pk}/noise", "Noise finder")
+        self.go(f"{below(self.job(vehicle))}/noise", "Noise finder")
         expect(self.page.get_by_role("heading", name="What could make it")).to_be_visible()
 
     def test_a_file_sent_twice_after_a_lost_answer_is_stored_once(self) -> None:
@@ -176,7 +177,7 @@ class Noises(BrowserTestCase):
         self.page.get_by_label("Keep what is shown as").fill("With the bearing")
         self.page.get_by_role("button", name="Keep it on the job").click()
         expect(self.page.get_by_text("With the bearing")).to_be_visible()
-        kept = NoiseFinding.objects.get(title="With the bearing")
+        kept = KeptAnswer.objects.get(title="With the bearing")
         self.assertEqual(kept.inputs["drivetrain"]["bearings"][0]["balls"], 12)
 
     def test_an_absurd_figure_gets_its_sentence_and_stays(self) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from playwright.sync_api import Page, expect
 
 from accounts.models import User
-from e2e.base import BrowserTestCase
+from e2e.base import BrowserTestCase, below
 
 
 class EveryView(BrowserTestCase):
@@ -16,20 +16,22 @@ class EveryView(BrowserTestCase):
             "job": (f"/jobs/{van}", "Run sheet"),
             "four-wheel drive": (f"/jobs/{self.job('Four-wheel-drive').pk}", "Run sheet"),
             "new job": ("/jobs/new", "New job"),
-            "gear set": (f"/jobs/{loader}/gear-set", "Which gear set is it?"),
-            "empty bench": (f"/jobs/{loader}/bench", "What stands in the housing?"),
-            "bench": (f"/jobs/{van}/bench", "Trials"),
-            **{f"bench, {tab}": (f"/jobs/{van}/bench#{tab}", "Trials") for tab in ("pattern", "preload", "depth", "map")},
-            "bench, no shim cures it": (f"/jobs/{self.job('Estate car').pk}/bench#backlash", "Set-up bench"),
-            "bench, sleeve drawn up": (f"/jobs/{self.job('Post van').pk}/bench#preload", "Crush sleeve"),
-            "bench with adjusters": (f"/jobs/{self.job('Ferry-ramp tug').pk}/bench", "Trials"),
-            "ratio desk": (f"/jobs/{van}/ratios", "Side by side"),
-            "ratio desk, four-wheel drive": (f"/jobs/{self.job('Four-wheel-drive').pk}/ratios", "Front against rear"),
-            "driveline desk": (f"/jobs/{self.job('Timber crew').pk}/driveline", "Driveline desk"),
-            "driveline desk, nothing measured": (f"/jobs/{loader}/driveline", "Driveline desk"),
-            "noise finder": (f"/jobs/{self.job('Launch tender').pk}/noise", "What could make it"),
-            "noise finder, nothing told": (f"/jobs/{loader}/noise", "What could make it"),
-            "sheet": (f"/jobs/{self.job('Post van').pk}/sheet", "Build sheet"),
+            "gear set": (f"{below(loader)}/gear-set", "Which gear set is it?"),
+            "empty bench": (f"{below(loader)}/bench", "What shims are in now?"),
+            "bench": (f"{below(van)}/bench", "Trials"),
+            **{f"bench, {tab}": (f"{below(van)}/bench#{tab}", "Trials") for tab in ("pattern", "preload", "depth", "map")},
+            "bench, no shim cures it": (f"{below(self.job('Estate car'))}/bench#backlash", "Set-up bench"),
+            "bench, sleeve drawn up": (f"{below(self.job('Post van'))}/bench#preload", "Crush sleeve"),
+            "bench with adjusters": (f"{below(self.job('Ferry-ramp tug'))}/bench", "Trials"),
+            "ratio desk": (f"{below(van)}/ratios", "Side by side"),
+            "ratio desk, four-wheel drive": (f"{below(self.job('Four-wheel-drive'))}/ratios", "Front against rear"),
+            "driveline desk": (f"{below(self.job('Timber crew'))}/driveline", "Driveline desk"),
+            "driveline desk, nothing measured": (f"{below(loader)}/driveline", "Driveline desk"),
+            "noise finder": (f"{below(self.job('Launch tender'))}/noise", "What could make it"),
+            "noise finder, nothing told": (f"{below(loader)}/noise", "What could make it"),
+            "sheet": (f"{below(self.job('Post van'))}/sheet", "Build sheet"),
+            "vehicles": ("/vehicles", "Vehicles"),
+            "vehicle": (f"/vehicles/{self.job('Four-wheel-drive').vehicle_id}", "Four-wheel-drive"),
             "import": ("/jobs/import", "Import a job"),
             "stores": ("/stores", "Stores"),
             "you": ("/you", "Greta Fell"),
@@ -54,7 +56,7 @@ class EveryView(BrowserTestCase):
 
     def test_axe_finds_nothing_on_the_printed_sheet(self) -> None:
         self.sign_in("greta")
-        self.go(f"/api/v1/jobs/{self.job('Post van').pk}/sheet.html", "Job 417: Post van")
+        self.go(f"/api/v1/work/{self.job('Post van').pk}/sheet.html", "Job 417: Post van")
         self.assertEqual(self.violations(self.page), [])
 
     def test_axe_finds_nothing_in_the_dialogs(self) -> None:

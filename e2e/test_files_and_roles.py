@@ -5,10 +5,11 @@ from __future__ import annotations
 import json
 from pathlib import Path
 from tempfile import TemporaryDirectory
+from uuid import UUID
 
 from playwright.sync_api import FilePayload, expect
 
-from e2e.base import BrowserTestCase
+from e2e.base import BrowserTestCase, below
 from jobs.models import Job
 from stores.models import ShimRow
 
@@ -23,13 +24,23 @@ class Importing(BrowserTestCase):
     def test_a_job_taken_along_comes_back_and_a_damaged_file_does_not(self) -> None:
         self.sign_in("isla")
         job = self.job("Library van")
-        self.go(f"/jobs/{job.pk}/sheet", "Build sheet")
+        self.go(f"{below(job)}/sheet", "Build sheet")
         with self.page.expect_download() as download:
             self.page.get_by_role("link", name="Whole job as JSON").click()
         content = Path(download.value.path()).read_bytes()
         plain = json.loads(content)
-        other = {**plain, "job": {**plain["job"], "id": "00000000-0000-4000-8000-000000000042", "vehicle": "Van from elsewhere"}}
-        empty = {part: [] for part, rows in plain.items() if isinstance(rows, list) and part != "stations"}
+        elsewhere = str(UUID(int=42))
+        works = [
+            {**work, "id": elsewhere, **{part: [] for part, rows in work.items() if isinstance(rows, list)}} for work in plain["works"]
+        ]
+        other = {
+            **plain,
+            "job": {**plain["job"], "id": elsewhere},
+            "vehicle": {**plain["vehicle"], "id": elsewhere, "name": "Van from elsewhere"},
+            "station_records": [],
+            "axle_facts": [],
+            "works": works,
+        }
 
         self.go("/jobs/import", "Import a job")
         self.page.get_by_role("button", name="Import it").click()
@@ -44,9 +55,10 @@ class Importing(BrowserTestCase):
             self.send(damaged)
             expect(self.page.get_by_role("alert")).to_contain_text(sentence)
         before = Job.objects.count()
-        self.send(json.dumps({**other, **empty}).encode())
+        self.send(json.dumps(other).encode())
         expect(self.page.get_by_role("heading", name="Van from elsewhere")).to_be_visible()
         expect(self.page.get_by_text("by Isla Moray; names and dates are the file's")).to_be_visible()
+        expect(self.page.get_by_text("This file was changed after it was written")).to_be_visible()
         self.assertEqual(Job.objects.count(), before + 1)
 
     def test_fifty_megabytes_get_their_sentence(self) -> None:
@@ -66,11 +78,11 @@ class Roles(BrowserTestCase):
         expect(self.page.get_by_role("link", name="New job")).to_have_count(0)
         van = self.job("Library van")
         self.go(f"/jobs/{van.pk}", "Run sheet")
-        for name in ("Change", "Take back", "It is so"):
+        for name in ("Change", "Take back", "Confirm"):
             expect(self.page.get_by_role("button", name=name)).to_have_count(0)
-        self.go(f"/jobs/{van.pk}/bench", "Trials")
+        self.go(f"{below(van)}/bench", "Trials")
         expect(self.page.get_by_label("Reading strip")).to_have_count(0)
-        self.go(f"/jobs/{self.job('Ferry-ramp tug').pk}/sheet", "Build sheet")
+        self.go(f"{below(self.job('Ferry-ramp tug'))}/sheet", "Build sheet")
         expect(self.page.get_by_text("Your login cannot sign a job off")).to_be_visible()
 
     def test_the_counter_keeps_the_drawer(self) -> None:
@@ -80,14 +92,14 @@ class Roles(BrowserTestCase):
         self.page.get_by_role("combobox", name="Drawer").select_option("Side shims")
         self.page.get_by_label("Thickness, mm").fill("4.55")
         self.page.get_by_label("How many lie there").fill("3")
-        self.page.get_by_role("button", name="Set the count").click()
+        self.page.get_by_role("button", name="Save count").click()
         expect(self.page.get_by_text("4.55", exact=True)).to_be_visible()
         self.assertEqual(ShimRow.objects.get(thickness_mm="4.55").count, 3)
 
     def test_a_foreman_signs_and_takes_it_back(self) -> None:
         self.sign_in("greta")
-        self.go(f"/jobs/{self.job('Ferry-ramp tug').pk}/sheet", "Build sheet")
-        self.page.get_by_role("button", name="Sign the job off").click()
+        self.go(f"{below(self.job('Ferry-ramp tug'))}/sheet", "Build sheet")
+        self.page.get_by_role("button", name="Sign off").click()
         expect(self.page.get_by_role("heading", name="Signed off")).to_be_visible()
         self.page.get_by_role("button", name="Take the sign-off back").click()
         self.page.get_by_role("dialog").get_by_role("textbox").fill("Wrong oil noted")
@@ -99,7 +111,7 @@ class Roles(BrowserTestCase):
         self.go("/you", "Tam Birsay")
         self.page.get_by_label("Look").select_option("pit")
         expect(self.page.locator("html")).to_have_attribute("data-theme", "pit")
-        self.go(f"/jobs/{self.job('Library van').pk}/bench", "Trials")
+        self.go(f"{below(self.job('Library van'))}/bench", "Trials")
         expect(self.page.get_by_text("5.1 to 7.9 thou")).to_be_visible()
 
     def test_the_station_of_the_map_is_set(self) -> None:

@@ -14,9 +14,10 @@ from playwright.sync_api import FilePayload, expect
 
 from amber_core.simulated.recorder import RecorderQuestion, csv_lines, record
 from amber_core.vibration.orders import Drivetrain
-from e2e.base import BrowserTestCase
+from e2e.base import BrowserTestCase, below
 from e2e.touch import TouchTestCase
-from noise_finder.models import NoiseFinding, Recording
+from noise_finder.models import Recording
+from work.models import KeptAnswer
 
 VAN = Drivetrain(circumference_m=2.2, axle_ratio=4.1)
 
@@ -37,7 +38,7 @@ def drive(fault: str) -> bytes:
 class ByKeyboard(BrowserTestCase):
     def finder(self, vehicle: str = "Library van", by: str = "isla") -> None:
         self.sign_in(by)
-        self.go(f"/jobs/{self.job(vehicle).pk}/noise", "Noise finder")
+        self.go(f"{below(self.job(vehicle))}/noise", "Noise finder")
         expect(self.page.get_by_role("heading", name="What could make it")).to_be_visible()
 
     def test_from_what_is_felt_to_one_part(self) -> None:
@@ -60,7 +61,7 @@ class ByKeyboard(BrowserTestCase):
         self.fill("Keep what is shown as", "Floor buzz")
         self.page.keyboard.press("Enter")
         expect(self.page.get_by_text("Floor buzz")).to_be_visible()
-        self.assertEqual(NoiseFinding.objects.get(title="Floor buzz").answer["suspects"][0]["name"], "prop_1x")
+        self.assertEqual(KeptAnswer.objects.get(title="Floor buzz").answer["suspects"][0]["name"], "prop_1x")
         self.page.get_by_role("button", name=re.compile("Take back")).click()
         expect(self.page.get_by_role("list", name="Checks made")).to_have_count(0)
 
@@ -136,7 +137,7 @@ class ByKeyboard(BrowserTestCase):
 class ByTouch(TouchTestCase):
     def test_felt_on_a_phone(self) -> None:
         self.sign_in("isla")
-        self.go(f"/jobs/{self.job('Library van').pk}/noise", "Noise finder")
+        self.go(f"{below(self.job('Library van'))}/noise", "Noise finder")
         for label in ("A pulse: it could be counted", "Steering wheel"):
             self.page.get_by_label(label).tap()
         expect(self.page.get_by_role("region", name="What could make it").get_by_role("listitem").first).to_contain_text("Tyre and wheel")

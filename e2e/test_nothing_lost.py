@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from playwright.sync_api import Page, expect
 
-from e2e.base import BrowserTestCase
+from e2e.base import BrowserTestCase, below
 from jobs.models import Job
 from setup_bench.models import Reading
 
@@ -15,7 +15,7 @@ class AtTheBench(BrowserTestCase):
         self.sign_in("isla")
         self.van = self.job("Library van")
         self.before = Reading.objects.count()
-        self.go(f"/jobs/{self.van.pk}/bench", "Set-up bench")
+        self.go(f"{below(self.van)}/bench", "Set-up bench")
         expect(self.page.get_by_text("4 of 8 positions")).to_be_visible()
 
     def typed(self, *texts: str) -> None:
@@ -43,7 +43,7 @@ class AtTheBench(BrowserTestCase):
         self.page.close()
         self.context.set_offline(False)
         self.page = self.new_page(self.context)
-        self.go(f"/jobs/{self.van.pk}/bench", "Set-up bench")
+        self.go(f"{below(self.van)}/bench", "Set-up bench")
         expect(self.page.get_by_text("5 of 8 positions")).to_be_visible()
         expect(self.page.get_by_text("kept here")).to_have_count(0)
         self.assertEqual(self.new(), [(45.0, "9")])
@@ -130,7 +130,7 @@ class TwoPeople(BrowserTestCase):
         mine.get_by_role("button", name="Mine should stand").click()
         expect(mine.get_by_role("button", name="Change", exact=True)).to_be_visible()
         expect(mine.get_by_text("Mine: slow on the hill")).to_be_visible()
-        self.assertEqual(Job.objects.get(vehicle__startswith="Library").complaint, "Mine: slow on the hill")
+        self.assertEqual(Job.objects.get(vehicle__name__startswith="Library").complaint, "Mine: slow on the hill")
         theirs.context.close()
 
     def test_theirs_can_stand(self) -> None:

@@ -7,13 +7,13 @@ from pathlib import Path
 
 from playwright.sync_api import FilePayload, expect
 
-from e2e.base import BrowserTestCase
-from ratio_desk.models import RatioResult
+from e2e.base import BrowserTestCase, below
+from work.models import KeptAnswer
 
 
 class TheDesk(BrowserTestCase):
     def desk(self, vehicle: str = "Library van") -> None:
-        self.go(f"/jobs/{self.job(vehicle).pk}/ratios", "Ratio desk")
+        self.go(f"{below(self.job(vehicle))}/ratios", "Ratio desk")
         expect(self.page.get_by_role("heading", name="Side by side")).to_be_visible()
 
     def test_a_plan_by_keyboard_kept_and_lent(self) -> None:
@@ -34,7 +34,7 @@ class TheDesk(BrowserTestCase):
         self.fill("Keep what is shown as", "For the winter")
         self.page.keyboard.press("Enter")
         expect(self.page.get_by_text("For the winter", exact=True).first).to_be_visible()
-        kept = RatioResult.objects.get(title="For the winter")
+        kept = KeptAnswer.objects.get(title="For the winter")
         self.assertEqual(len(kept.answer["compared"]["gearings"]), 4)
         self.press(self.page.get_by_role("button", name="Link for the customer").last)
         link = self.page.locator("output").inner_text()

@@ -70,7 +70,7 @@ class WholeJob(BrowserTestCase):
 
     def _begin(self) -> None:
         self.press(self.link("Set-up bench", exact=True))
-        expect(self.page.get_by_role("heading", name="What stands in the housing?")).to_be_visible()
+        expect(self.page.get_by_role("heading", name="What shims are in now?")).to_be_visible()
         self.fill("Depth shim", "0.70 mm + 0.28 mm")
         self.fill("Ring side", "4.60 mm + 0.05 mm")
         self.fill("Far side", "4.50 mm")
@@ -100,8 +100,8 @@ class WholeJob(BrowserTestCase):
         self._paint()
 
     def _confirm(self) -> None:
-        self.press(self.button("Looked at all of it"))
-        expect(self.button("Looked at all of it")).to_have_count(0)
+        self.press(self.button("Confirm all of these"))
+        expect(self.button("Confirm all of these")).to_have_count(0)
 
     def _tab(self, name: str) -> None:
         self.tab_to(self.page.get_by_role("tab", selected=True))
@@ -218,7 +218,7 @@ class WholeJob(BrowserTestCase):
         self.context.clear_cookies()
         self.sign_in("greta")
         self.page.goto(address)
-        self.press(self.button("Sign the job off"))
+        self.press(self.button("Sign off"))
         expect(self.page.get_by_role("heading", name="Signed off")).to_be_visible()
         paper = self.page.frame_locator("#paper")
         expect(paper.get_by_text("4 thou")).to_be_hidden()  # the first trial's, and the sheet shows the final one
@@ -234,7 +234,9 @@ class WholeJob(BrowserTestCase):
         self.assertEqual(job.state, "done")
         self.assertTrue(files["Build sheet as PDF"].read_bytes().startswith(b"%PDF-"))
         plain = json.loads(files["Whole job as JSON"].read_text())
-        self.assertEqual((plain["format"], plain["job"]["number"], len(plain["trials"])), ("amber-pinion.job", job.number, self.trials + 1))
+        self.assertEqual(
+            (plain["format"], plain["job"]["number"], len(plain["works"][0]["trials"])), ("amber-pinion.job", job.number, self.trials + 1)
+        )
         rows = list(csv.DictReader(files["Readings as CSV"].open()))
-        self.assertEqual(len(rows), Reading.objects.filter(trial__job=job).count())
+        self.assertEqual(len(rows), Reading.objects.filter(trial__work__job=job).count())
         self.assertEqual([row["typed"] for row in rows if row["struck_out"] == "yes"], ["44"])

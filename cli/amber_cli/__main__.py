@@ -50,9 +50,9 @@ def main(arguments: list[str]) -> int:
             return benching.bench_driveline()
         return benching.bench()
     if word == "manage":
-        from amber_cli.django_env import manage, serving_environment
+        from amber_cli import running
 
-        return subprocess.call([str(part) for part in manage(*rest)], env=serving_environment())
+        return running.django(rest)
     print(HELP, file=sys.stdout if word in ("help", "-h", "--help") else sys.stderr)
     return 0 if word in ("help", "-h", "--help") else 64
 

@@ -9,7 +9,7 @@ from amber_cli import install
 from amber_cli.django_env import environment, manage
 from amber_cli.paths import PYTHON, ROOT
 from amber_cli.postgres import Cluster, free_port
-from amber_cli.running import start_server, stop, wait_until_up
+from amber_cli.running import wait_until_up, web_server
 from amber_cli.say import Failed, run, step
 
 
@@ -47,10 +47,11 @@ def bench() -> int:
         step("Filling the database, which takes a minute the first time")
         run([PYTHON, "-m", "benchmarks.run", "fill"], what="Filling the database", mend=mend, env=env, cwd=ROOT)
         port = free_port(8660)
-        server = start_server(port, env)
+        server = web_server(f"127.0.0.1:{port}", env)
+        server.start()
         try:
             wait_until_up(server, f"http://127.0.0.1:{port}/api/v1/welcome")
             step("Measuring")
             return subprocess.call([str(PYTHON), "-m", "benchmarks.run", str(port)], env=env, cwd=ROOT)
         finally:
-            stop(server)
+            server.stop()

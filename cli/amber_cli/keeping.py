@@ -1,20 +1,26 @@
-"""Keeps a program running: `python -m amber_cli.keeping PROGRAM ...` starts it again whenever it ends by itself."""
+"""Keeps what a command started running: whatever ends by itself is started again, and that is said."""
 
 from __future__ import annotations
 
+import contextlib
 import ctypes
+import os
 import signal
 import subprocess
-import sys
 import time
+from abc import ABC, abstractmethod
 from collections.abc import Sequence
+from pathlib import Path
 
-from amber_cli.say import step
+from amber_cli.postgres import Cluster
+from amber_cli.say import Failed, step
 
 FIRST_PAUSE_S = 1.0
+MOST_TRIES = 5
 _LONGEST_PAUSE_S = 60.0
 _SETTLED_S = 60.0
-_ENDING_S = 8.0
+_ENDING_S = 10.0
+_LOOK_S = 0.25
 _PR_SET_PDEATHSIG = 1
 _SIGNALS = (signal.SIGINT, signal.SIGTERM, signal.SIGHUP)
 
@@ -24,32 +30,106 @@ def end_with_parent() -> None:
     ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)
 
 
-def keep_running(command: Sequence[str]) -> int:
-    """Run a program until this process is told to end; one that ends at once is started again after a longer pause each time."""
-    pause = FIRST_PAUSE_S
-    child: subprocess.Popen[bytes] | None = None
+class Kept(ABC):
+    """Something that is to run. One that is `needed` ends everything when it will not stay up; any other is tried on and on."""
+
+    def __init__(self, name: str, *, needed: bool) -> None:
+        self.name, self.needed = name, needed
+        self.tries = 0
+        self.began = time.monotonic()
+        self.again_at: float | None = None
+
+    @abstractmethod
+    def start(self) -> None:
+        """Begin, or begin again."""
+
+    @abstractmethod
+    def ended(self) -> str | None:
+        """How it ended; None while it runs."""
+
+
+class Program(Kept):
+    """A program in a session of its own, so that Ctrl-C reaches it through us; it ends with us even after kill -9."""
+
+    def __init__(
+        self, name: str, command: Sequence[str | Path], *, needed: bool = True, env: dict[str, str] | None = None, cwd: Path | None = None
+    ) -> None:
+        super().__init__(name, needed=needed)
+        self.command, self.env, self.cwd = [str(part) for part in command], env, cwd
+        self.process: subprocess.Popen[bytes] | None = None
+
+    def start(self) -> None:
+        self.process = subprocess.Popen(self.command, cwd=self.cwd, env=self.env, start_new_session=True, preexec_fn=end_with_parent)
+
+    def ended(self) -> str | None:
+        assert self.process is not None
+        status = self.process.poll()
+        if status is None:
+            return None
+        with contextlib.suppress(ProcessLookupError):  # what it left behind would hold its port
+            os.killpg(self.process.pid, signal.SIGKILL)
+        return f"status {status}"
+
+    def stop(self) -> None:
+        """End it, and whatever it started."""
+        if self.process is None or self.process.poll() is not None:
+            return
+        self.process.terminate()
+        try:
+            self.process.wait(timeout=_ENDING_S)
+        except subprocess.TimeoutExpired:
+            os.killpg(self.process.pid, signal.SIGKILL)
+            self.process.wait()
+
+
+class Database(Kept):
+    """The private PostgreSQL cluster, which whoever made it also stops."""
+
+    def __init__(self, cluster: Cluster) -> None:
+        super().__init__("PostgreSQL", needed=True)
+        self.cluster = cluster
+
+    def start(self) -> None:
+        self.cluster.start()
+
+    def ended(self) -> str | None:
+        return None if self.cluster.runs() else "its process is gone"
+
+
+def keep(all_of_it: Sequence[Kept]) -> int:
+    """Look after what runs until this process is told to end.
+
+    Raises
+    ------
+    Failed
+        When something that is needed ended five times, each time soon after its start.
+    """
     try:
         while True:
-            began = time.monotonic()
-            child = subprocess.Popen(command, preexec_fn=end_with_parent)
-            status = child.wait()
-            pause = FIRST_PAUSE_S if time.monotonic() - began > _SETTLED_S else pause
-            step(f"What works in the background ended by itself (status {status}); it is started again in {pause:.0f} s")
-            time.sleep(pause)
-            pause = min(2.0 * pause, _LONGEST_PAUSE_S)
+            for one in all_of_it:
+                _look_after(one)
+            time.sleep(_LOOK_S)
     except KeyboardInterrupt:
-        if child is not None:
-            _end(child)
+        ignore_signals()  # a second Ctrl-C must not leave the database running
         return 0
 
 
-def _end(child: subprocess.Popen[bytes]) -> None:
-    ignore_signals()
-    child.terminate()
-    try:
-        child.wait(timeout=_ENDING_S)
-    except subprocess.TimeoutExpired:
-        child.kill()
+def _look_after(one: Kept) -> None:
+    now = time.monotonic()
+    if one.again_at is not None:
+        if now >= one.again_at:
+            one.again_at, one.began = None, now
+            one.start()
+        return
+    how = one.ended()
+    if how is None:
+        return
+    one.tries = 1 if now - one.began > _SETTLED_S else one.tries + 1
+    if one.needed and one.tries > MOST_TRIES:
+        raise Failed(f"{one.name} ended {one.tries} times soon after its start ({how}): its own message stands above.")
+    pause = min(FIRST_PAUSE_S * 2.0 ** (one.tries - 1), _LONGEST_PAUSE_S)
+    step(f"{one.name} ended by itself ({how}); it is started again in {pause:.0f} s")
+    one.again_at = now + pause
 
 
 def heed_signals() -> None:
@@ -66,8 +146,3 @@ def ignore_signals() -> None:
     """From here on nothing that is pressed keeps this process from ending what it started."""
     for number in _SIGNALS:
         signal.signal(number, signal.SIG_IGN)
-
-
-if __name__ == "__main__":
-    heed_signals()
-    sys.exit(keep_running(sys.argv[1:]))

@@ -49,7 +49,7 @@ class Cluster:
             self._make()
         if (self.data / "postmaster.pid").exists():
             self.stop()  # left over from a command that was killed
-        self.port = free_port(FIRST_PORT)
+        self.port = self.port or free_port(FIRST_PORT)  # started again it is found where it was
         step(f"Starting PostgreSQL on 127.0.0.1:{self.port}")
         last: Failed | None = None
         for _ in range(4):  # after a kill -9 the old server can look alive for some seconds
@@ -62,6 +62,14 @@ class Cluster:
                 time.sleep(1.5)
         assert last is not None
         raise Failed(f"{last}\nThe server's own log is {self.log}.")
+
+    def runs(self) -> bool:
+        """Whether its first process is alive."""
+        try:
+            process = (self.data / "postmaster.pid").read_text().split()[0]
+            return Path(f"/proc/{process}/stat").read_text().rsplit(")", 1)[1].split()[0] != "Z"
+        except (OSError, IndexError):
+            return False
 
     def stop(self) -> None:
         """Stop it; a server that is gone already is fine."""

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import fcntl
 import os
-import signal
 import subprocess
 import sys
 import time
@@ -15,12 +14,13 @@ from pathlib import Path
 
 from amber_cli import install
 from amber_cli.django_env import environment, manage, serving_environment
-from amber_cli.keeping import end_with_parent, heed_signals, ignore_signals
+from amber_cli.keeping import Database, Program, heed_signals, ignore_signals, keep
 from amber_cli.paths import PYTHON, SERVER, STATE
 from amber_cli.postgres import Cluster, free_port
 from amber_cli.say import Failed, run, step
 
 FIRST_WEB_PORT = 8460
+_NEEDS_NO_DATABASE = ("help", "version", "migrate", "showmigrations", "makemigrations", "check", "check_serving")
 _WORKERS = ["--worker-class", "gthread", "--workers", "2", "--threads", "6"]
 
 
@@ -45,14 +45,11 @@ def demo() -> int:
             step("Bringing the database and the demo workshop up to date")
             logins = run(manage("prepare_demo"), what="Preparing the demo", mend=f"Remove {cluster.home} to begin anew.", env=env)
             port = free_port(int(os.environ.get("AMBER_PORT", FIRST_WEB_PORT)))
-            server, worker = start_server(port, env), start_worker(env)
-            try:
+            server, worker = web_server(f"127.0.0.1:{port}", env), background_worker(env)
+            with _started(server, worker):
                 wait_until_up(server, f"http://127.0.0.1:{port}/api/v1/welcome")
                 _announce(f"http://127.0.0.1:{port}/", logins)
-                return _until_told(server)
-            finally:
-                stop(worker)
-                stop(server)
+                return keep([Database(cluster), server, worker])
 
 
 def serve() -> int:
@@ -61,17 +58,39 @@ def serve() -> int:
     install.python(for_tests=False)
     install.web()
     env = serving_environment()
+    _bring_up_to_date(env)
+    bind = os.environ.get("AMBER_BIND", "127.0.0.1:8460")
+    step(f"Serving on {bind}; put a TLS proxy before it.")
+    heed_signals()
+    server, worker = web_server(bind, env), background_worker(env)
+    with _started(server, worker):
+        return keep([server, worker])
+
+
+def django(arguments: list[str]) -> int:
+    """One of Django's own commands on the workshop's database, in any order: what is missing is installed and migrated first."""
+    install.system("run")
+    install.python(for_tests=False)
+    env = serving_environment()
+    if arguments and arguments[0] not in _NEEDS_NO_DATABASE and not arguments[0].startswith("-"):
+        _bring_up_to_date(env)
+    else:
+        _check_settings(env)
+    return subprocess.call([str(part) for part in manage(*arguments)], env=env)
+
+
+def _bring_up_to_date(env: dict[str, str]) -> None:
+    _check_settings(env)
+    run(manage("migrate", "--noinput", "-v", "0"), what="Migrating the database", mend="Check DATABASE_URL.", env=env)
+    run(manage("reconstruct_signoffs"), what="Reading older sign-offs", mend="Check DATABASE_URL.", env=env)
+
+
+def _check_settings(env: dict[str, str]) -> None:
+    """Failed, with the sentence of what does not hold."""
     checked = subprocess.run([str(part) for part in manage("check_serving")], env=env, capture_output=True, text=True, check=False)
     if checked.returncode != 0:
         sentence = (checked.stderr.strip().splitlines() or ["the settings do not hold"])[-1]
         raise Failed(f"Not started: {sentence.split('ImproperlyConfigured: ')[-1].removeprefix('CommandError: ')}")
-    run(manage("migrate", "--noinput", "-v", "0"), what="Migrating the database", mend="Check DATABASE_URL.", env=env)
-    bind = os.environ.get("AMBER_BIND", "127.0.0.1:8460")
-    step(f"Serving on {bind}; put a TLS proxy before it.")
-    os.chdir(SERVER)
-    start_worker(env)  # ends with the server, whose process this one becomes
-    command = [str(part) for part in gunicorn(bind)]
-    os.execve(command[0], command, env)
 
 
 @contextmanager
@@ -84,10 +103,23 @@ def _only_one(lock: Path) -> Iterator[None]:
         yield
 
 
-def wait_until_up(server: subprocess.Popen[bytes], address: str) -> None:
+@contextmanager
+def _started(*programs: Program) -> Iterator[None]:
+    """Started, and ended again however this ends."""
+    try:
+        for one in programs:
+            one.start()
+        yield
+    finally:
+        ignore_signals()
+        for one in reversed(programs):
+            one.stop()
+
+
+def wait_until_up(server: Program, address: str) -> None:
     """Until the server answers; Failed when it stops or stays silent."""
     for _ in range(150):
-        if server.poll() is not None:
+        if server.ended() is not None:
             raise Failed("The web server stopped at once; its message stands above.")
         try:
             with urllib.request.urlopen(address, timeout=2):
@@ -101,36 +133,12 @@ def _announce(address: str, logins: str) -> None:
     print(f"\n  Amber Pinion is at {address}\n\n{logins}\n  Ctrl-C stops it and everything it started.", file=sys.stderr, flush=True)
 
 
-def _until_told(server: subprocess.Popen[bytes]) -> int:
-    """Wait for a signal, or the server's own end."""
-    try:
-        return server.wait()
-    except KeyboardInterrupt:
-        print("\n  Stopping", file=sys.stderr)
-        return 0
+def web_server(bind: str, env: dict[str, str]) -> Program:
+    """The web server."""
+    return Program("The web server", gunicorn(bind), env=env, cwd=SERVER)
 
 
-def start_server(port: int, env: dict[str, str]) -> subprocess.Popen[bytes]:
-    """The web server in a session of its own, so that Ctrl-C reaches it through us; it ends with us even after kill -9."""
-    return _start(gunicorn(f"127.0.0.1:{port}"), env)
-
-
-def start_worker(env: dict[str, str]) -> subprocess.Popen[bytes]:
-    """What reads recordings in the background, started again when it dies; a job that it leaves half done is begun anew."""
-    return _start([PYTHON, "-m", "amber_cli.keeping", *manage("procrastinate", "worker", "--concurrency", "1")], env)
-
-
-def _start(command: list[str | Path], env: dict[str, str]) -> subprocess.Popen[bytes]:
-    plain = [str(part) for part in command]
-    return subprocess.Popen(plain, cwd=SERVER, env=env, start_new_session=True, preexec_fn=end_with_parent)
-
-
-def stop(server: subprocess.Popen[bytes]) -> None:
-    """End the server and its workers, whatever is pressed meanwhile."""
-    ignore_signals()  # a second Ctrl-C must not leave the database running
-    if server.poll() is None:
-        server.terminate()
-        try:
-            server.wait(timeout=10)
-        except subprocess.TimeoutExpired:
-            os.killpg(server.pid, signal.SIGKILL)
+def background_worker(env: dict[str, str]) -> Program:
+    """What reads recordings in the background; a job that it leaves half done is begun anew."""
+    command = manage("procrastinate", "worker", "--concurrency", "1")
+    return Program("What works in the background", command, needed=False, env=env, cwd=SERVER)

@@ -7,6 +7,7 @@ import signal
 import socket
 import subprocess
 import tempfile
+import time
 from pathlib import Path
 from unittest import TestCase, mock
 
@@ -61,8 +62,11 @@ class PrivateCluster(TestCase):
         self.cluster.start()
         self.ask("create table kept (n int); insert into kept values (7)")
         os.kill(int((self.cluster.data / "postmaster.pid").read_text().split()[0]), signal.SIGKILL)
+        port = self.cluster.port
+        while self.cluster.runs():
+            time.sleep(0.02)
         self.cluster.start()
-        self.assertEqual(self.ask("select n from kept"), "7")
+        self.assertEqual((self.ask("select n from kept"), self.cluster.port, self.cluster.runs()), ("7", port, True))
 
     def test_one_left_running_is_taken_over(self) -> None:
         self.cluster.start()

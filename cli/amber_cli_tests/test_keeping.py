@@ -15,6 +15,22 @@ from unittest import TestCase
 from amber_cli.paths import ROOT
 
 _PATIENCE_S = 60.0
+_KEEPER = """
+import sys
+from amber_cli import keeping
+from amber_cli.say import Failed
+keeping.FIRST_PAUSE_S = 0.2 if {needed} else 1.0
+keeping.heed_signals()
+kept = keeping.Program("The program", sys.argv[1:], needed={needed})
+kept.start()
+try:
+    status = keeping.keep([kept])
+except Failed as wrong:
+    print(wrong, file=sys.stderr)
+    status = 1
+kept.stop()
+raise SystemExit(status)
+"""
 
 
 class Kept(TestCase):
@@ -22,11 +38,11 @@ class Kept(TestCase):
         self.folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
         self.notes = self.folder / "pids"
 
-    def keep(self, program: str) -> subprocess.Popen[str]:
+    def keep(self, program: str, *, needed: bool = False) -> subprocess.Popen[str]:
         """A keeper of a program that first notes its own process."""
         noting = f"import os, time; print(os.getpid(), file=open({str(self.notes)!r}, 'a')); {program}"
         keeper = subprocess.Popen(
-            [sys.executable, "-m", "amber_cli.keeping", sys.executable, "-c", noting],
+            [sys.executable, "-c", _KEEPER.format(needed=needed), sys.executable, "-c", noting],
             env={**os.environ, "PYTHONPATH": str(ROOT / "cli")},
             stderr=subprocess.PIPE,
             text=True,
@@ -61,7 +77,7 @@ class Kept(TestCase):
         self.assertTrue(self.runs(second))
         keeper.terminate()
         _, said = keeper.communicate(timeout=_PATIENCE_S)
-        self.assertIn("ended by itself (status -9); it is started again in 1 s", said)
+        self.assertIn("The program ended by itself (status -9); it is started again in 1 s", said)
 
     def test_one_that_ends_at_once_is_tried_after_longer_and_longer_pauses(self) -> None:
         keeper = self.keep("raise SystemExit(3)")
@@ -70,6 +86,12 @@ class Kept(TestCase):
         _, said = keeper.communicate(timeout=_PATIENCE_S)
         pauses = [line.split(" in ")[-1] for line in said.splitlines() if "status 3" in line]
         self.assertEqual(pauses[:2], ["1 s", "2 s"])
+
+    def test_one_that_is_needed_and_will_not_stay_up_ends_everything_with_a_sentence(self) -> None:
+        keeper = self.keep("raise SystemExit(3)", needed=True)
+        _, said = keeper.communicate(timeout=_PATIENCE_S)
+        self.assertEqual((keeper.returncode, len(self.started())), (1, 6))
+        self.assertIn("The program ended 6 times soon after its start (status 3)", said)
 
     def test_told_to_end_it_ends_with_what_it_keeps(self) -> None:
         for number in (signal.SIGTERM, signal.SIGINT, signal.SIGHUP):

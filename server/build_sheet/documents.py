@@ -1,4 +1,4 @@
-"""The document of a piece of work: all that its build sheet shows, as plain data; what is signed is this, and nothing else is shown of it."""
+"""The document of a piece of work: all that its build sheet shows, as plain data; this is what is signed, and nothing else is shown."""
 
 from __future__ import annotations
 
@@ -86,9 +86,7 @@ def keep_document(sign_off: SignOff, document: dict[str, Any], *, reconstructed:
 def revived(document: Any) -> Any:
     """A document with its times as times again, in the shop's zone."""
     if isinstance(document, dict):
-        return {
-            name: _time(one) if name in _TIMES and isinstance(one, str) else revived(one) for name, one in document.items()
-        }
+        return {name: _time(one) if name in _TIMES and isinstance(one, str) else revived(one) for name, one in document.items()}
     return [revived(one) for one in document] if isinstance(document, list) else document
 
 

@@ -165,7 +165,9 @@ def _bench_parts(work: Work, trials: list[Trial]) -> dict[str, list[Any]]:
         "patterns": of_trials("patterns", PatternPart, photo=lambda one: one.photo.client_id if one.photo else None),
         "torques": of_trials("torques", TorquePart),
         "depths": of_trials("depths", DepthPart),
-        "sleeve_steps": of_work("sleeve_steps", SleeveStepPart, takes_back=lambda one: one.takes_back.client_id if one.takes_back else None),
+        "sleeve_steps": of_work(
+            "sleeve_steps", SleeveStepPart, takes_back=lambda one: one.takes_back.client_id if one.takes_back else None
+        ),
         "spacer_tries": of_work("spacer_tries", SpacerTryPart),
         "instrument_checks": of_work("instrument_checks", InstrumentCheckPart),
         "ratio_results": of_desk(Area.RATIO, RatioResultPart),

@@ -309,7 +309,7 @@ def _record(part: Written, *left_out: str) -> dict[str, Any]:
 
 
 def _revision(part: FamilyPart) -> SheetRevision:
-    """The sheet as the file has it, below the shop's own family of that code; the family is made from the file when the Stores have none."""
+    """The sheet as the file has it, below the shop's own family of that code; a family the Stores do not have is made from the file."""
     family = AxleFamily.objects.filter(code=part.code).first()
     if family is None:
         family = AxleFamily.objects.create(**part.model_dump(exclude={"limits", "ratios"}))

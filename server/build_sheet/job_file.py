@@ -498,7 +498,9 @@ def upgraded(old: OldJobFile) -> JobFile:
         ways=[],
         **parts,
     )
-    vehicle = VehiclePart(id=uuid5(NAMESPACE_OID, f"{card.customer}|{card.vehicle}|{card.layout}"), owner=card.customer, name=card.vehicle, layout=card.layout)
+    vehicle = VehiclePart(
+        id=uuid5(NAMESPACE_OID, f"{card.customer}|{card.vehicle}|{card.layout}"), owner=card.customer, name=card.vehicle, layout=card.layout
+    )
     plain = {name: getattr(card, name) for name in CardPart.model_fields if name != "promised_on"}
     return JobFile.model_construct(
         format=FORMAT,

@@ -31,7 +31,9 @@ _ERROR = {
 def computations() -> dict[str, Any]:
     """The document, in plain JSON types."""
     found = {name: registry.find(name) for name in registry.names()}
-    adapters = [(f"{name} {part}", "validation", TypeAdapter(getattr(one, part))) for name, one in found.items() for part in ("question", "answer")]
+    adapters = [
+        (f"{name} {part}", "validation", TypeAdapter(getattr(one, part))) for name, one in found.items() for part in ("question", "answer")
+    ]
     where, shared = TypeAdapter.json_schemas(adapters, ref_template=_REF)  # type: ignore[arg-type]
     wrong = {"description": "Something to mend", "content": {"application/json": {"schema": {"$ref": _REF.format(model="Error")}}}}
 

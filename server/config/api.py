@@ -2,31 +2,48 @@
 
 from __future__ import annotations
 
+import logging
 from typing import Any
 
-from django.core.exceptions import RequestDataTooBig
-from django.http import Http404, HttpRequest, HttpResponse
+from django.core.exceptions import RequestDataTooBig, SuspiciousOperation
+from django.db import DataError, IntegrityError
+from django.http import Http404, HttpRequest, HttpResponse, RawPostDataException, UnreadablePostError
+from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, Throttled, ValidationError
+from ninja.parser import Parser
 from ninja.security import django_auth
 
 from accounts.api import router as accounts
 from amber_core.errors import InvalidInput, UnknownComputation
 from build_sheet.api import router as build_sheet
 from compute.api import router as compute
+from config.gate import refusal
 from driveline_desk.api import router as driveline_desk
 from floor.api import router as floor
 from noise_finder.api import router as noise_finder
 from ratio_desk.api import router as ratio_desk
 from setup_bench.api import router as setup_bench
+from shared.json_in import read_json
 from shared.refusals import Refusal
 from stores.api import router as stores
 from vehicles.api import router as vehicles
 from work.api import router as work
 
-api = NinjaAPI(title="Amber Pinion", version="1", auth=django_auth, docs_url=None, openapi_url=None)
+
+class OneParser(Parser):
+    """Every body is read like an imported file: NaN, endless numbers and unstorable characters get a sentence."""
+
+    def parse_body(self, request: HttpRequest) -> Any:
+        return read_json(request.body)
+
+
+api = NinjaAPI(title="Amber Pinion", version="1", auth=django_auth, parser=OneParser(), docs_url=None, openapi_url=None)
 for router in (accounts, stores, vehicles, floor, work, ratio_desk, driveline_desk, noise_finder, setup_bench, build_sheet, compute):
     api.add_router("", router)
+
+
+_log = logging.getLogger(__name__)
 
 
 def _refuse(request: HttpRequest, status: int, code: str, message: str, field: str = "") -> HttpResponse:
@@ -88,8 +105,39 @@ def _throttled(request: HttpRequest, wrong: Throttled) -> HttpResponse:
     return _refuse(request, 429, "too_many", "Too many computations in a short time: wait a minute and try again.")
 
 
+@api.exception_handler(MultiPartParserError)
+@api.exception_handler(UnreadablePostError)
+@api.exception_handler(RawPostDataException)
+@api.exception_handler(SuspiciousOperation)
+def _unreadable(request: HttpRequest, wrong: Exception) -> HttpResponse:
+    return _refuse(request, 400, "bad_request", "The request was cut off or cannot be read: nothing was stored.")
+
+
+@api.exception_handler(DataError)
+def _no_such_figure(request: HttpRequest, wrong: DataError) -> HttpResponse:
+    _log.warning("A figure was refused by the database", exc_info=wrong)
+    return _refuse(request, 422, "bad_input", "A figure or text in it is larger than anything that can be stored here.")
+
+
+@api.exception_handler(IntegrityError)
+def _there_already(request: HttpRequest, wrong: IntegrityError) -> HttpResponse:
+    """An id that an older row has: it was written before every write had its envelope."""
+    rule = getattr(getattr(wrong.__cause__, "diag", None), "constraint_name", None) or ""
+    if "client_id" in rule:
+        return _refuse(request, 409, "id_reused", "This was stored before under the same id: load the page again to see it.")
+    return _failed(request, wrong)
+
+
+@api.exception_handler(Exception)
+def _failed(request: HttpRequest, wrong: Exception) -> HttpResponse:
+    _log.error("%s %s failed", request.method, request.path, exc_info=wrong)
+    return refusal(500)
+
+
 @api.exception_handler(HttpError)
 def _http(request: HttpRequest, wrong: HttpError) -> HttpResponse:
+    if isinstance(wrong.__cause__, Refusal):
+        return _refusal(request, wrong.__cause__)
     if wrong.status_code == 403:
         return _refuse(request, 403, "stale_page", "This page is out of date: load it again. What you typed is kept.")
     message = "The request was cut off or is not JSON." if wrong.status_code == 400 else str(wrong)

@@ -51,6 +51,7 @@ INSTALLED_APPS = [
     "config",
 ]
 MIDDLEWARE = [
+    "config.gate.Gate",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
@@ -148,6 +149,16 @@ if not RELAXED:
 
 DATA_UPLOAD_MAX_MEMORY_SIZE = 1024 * 1024
 LARGEST_IMPORT_BYTES = 10 * 1024 * 1024
+LARGEST_RECORDING_BYTES = 50 * 1024 * 1024
+LARGEST_LIST_BYTES = 2 * 1024 * 1024
+LARGEST_PHOTO_BYTES = 3 * 1024 * 1024
+UPLOADS = [  # where files are taken, and how large; everywhere else a body has at most DATA_UPLOAD_MAX_MEMORY_SIZE
+    (r"/api/v1/import", 6 * LARGEST_IMPORT_BYTES),  # somewhat too large still gets its sentence with its name
+    (r"/api/v1/work/[^/]+/recordings", 2 * LARGEST_RECORDING_BYTES),
+    (r"/api/v1/stores/[^/]+/import", 6 * LARGEST_LIST_BYTES),
+    (r"/api/v1/trials/[^/]+/photos", 6 * LARGEST_PHOTO_BYTES),
+]
+FORM_AROUND_A_FILE = 64 * 1024
 COMPUTE_RATE = os.environ.get("AMBER_COMPUTE_RATE", "600/m")
 
 LOGGING = {

@@ -176,7 +176,9 @@ class JobBuilder:
         for code in codes:
             value = entered.get(code)
             text = words.get(code, f"{value:.0f} ticked" if value else "")
-            StepRecord.objects.create(work=self.work, step_code=code, outcome=Outcome.PASSED, entered=text, value=value, **self.record(4, 25))
+            StepRecord.objects.create(
+                work=self.work, step_code=code, outcome=Outcome.PASSED, entered=text, value=value, **self.record(4, 25)
+            )
         return self
 
     def passes_to(self, code: str) -> JobBuilder:

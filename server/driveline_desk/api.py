@@ -52,7 +52,9 @@ def driveline_remedies(request: HttpRequest, data: RemedyIn) -> dict[str, Any]:
     return {"recommended": remedies(data)}
 
 
-@router.post("/work/{uuid:work_id}/driveline-results", response={201: DrivelineResultOut, **_REFUSALS}, operation_id="driveline_result_keep")
+@router.post(
+    "/work/{uuid:work_id}/driveline-results", response={201: DrivelineResultOut, **_REFUSALS}, operation_id="driveline_result_keep"
+)
 def driveline_result_keep(request: HttpRequest, work_id: UUID, data: DrivelineResultIn) -> HttpResponse:
     """Save an answer with its inputs to the work."""
     return write(

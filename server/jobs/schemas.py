@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from datetime import date, datetime
 from typing import Annotated, Literal
-from uuid import UUID
 
 from ninja import Schema
 from pydantic import Field, StringConstraints

@@ -195,7 +195,9 @@ def record_axle_fact(writing: Writing, *, job_id: UUID, given: EndGiven) -> Job:
     elif given.rollout_mm is not None:
         around = roll_out(RollOut(rollout_mm=given.rollout_mm, turns=given.turns)).circumference_m
     if around is not None and not 0.3 <= around <= 12.0:
-        raise Refusal(f"That would be {around:.2f} m for a turn of the wheel; a tyre rolls 0.3 to 12 m: check unit and turns.", field="rollout_mm")
+        raise Refusal(
+            f"That would be {around:.2f} m for a turn of the wheel; a tyre rolls 0.3 to 12 m: check unit and turns.", field="rollout_mm"
+        )
     teeth = {"pinion_teeth": given.pinion_teeth, "ring_teeth": given.ring_teeth}
     fields = {"end": given.end, "tyre": given.tyre.strip(), "circumference_m": around, "measured": measured, **teeth}
     AxleFact.objects.create(job=job, **fields, **writing.row())

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import logging
 from collections.abc import Iterable, Iterator
 from itertools import islice
 from typing import Any
 from uuid import UUID
 
 import numpy as np
+from django.conf import settings
 from django.db import transaction
 from django.http import Http404
 
@@ -27,9 +29,11 @@ from work.kept import desk_work, keep_answer, kept_answer, kept_of
 from work.models import Area, KeptAnswer, Work
 from work.services import open_work
 
-LARGEST_BYTES = 50 * 1024 * 1024
+LARGEST_BYTES = settings.LARGEST_RECORDING_BYTES
 CHUNK_BYTES = 1024 * 1024
 MOST_RECORDINGS = 100
+NOT_READ = "Something in this file could not be worked with. Read it again, or export it anew as CSV."
+_log = logging.getLogger(__name__)
 _HIGHEST_HZ = 800.0
 _LINES_AT_ONCE = 20000
 
@@ -114,6 +118,10 @@ def read_in(recording_id: int) -> None:
     except InvalidInput as wrong:
         mine.update(state=ReadingState.FAILED, error=wrong.message[:500])
         return
+    except Exception:  # whatever a strange file brings about, the person is told, and may have it read again
+        _log.exception("Recording %s was not read", recording_id)
+        mine.update(state=ReadingState.FAILED, error=NOT_READ)
+        return
     mine.update(state=ReadingState.DONE, bytes_read=recording.size_bytes, notes=notes, chart=chart)
 
 
@@ -167,9 +175,7 @@ def work_out(given: RecordedInputs) -> Any:
 
 
 @transaction.atomic
-def keep_finding(
-    writing: Writing, *, work_id: UUID, title: str, asked: FeltQuestion | None, recorded: RecordedInputs | None
-) -> KeptAnswer:
+def keep_finding(writing: Writing, *, work_id: UUID, title: str, asked: FeltQuestion | None, recorded: RecordedInputs | None) -> KeptAnswer:
     """Keep what was felt or recorded with what came out.
 
     Raises

@@ -54,8 +54,8 @@ class Writing:
         return {"by": self.by, "by_name": str(self.by)}
 
 
-_INSERT = f"""
-INSERT INTO {Write._meta.db_table}
+_INSERT = """
+INSERT INTO records_write
     (id, command, target, content_hash, by_id, by_name, device, length_unit, torque_unit, written_at, received_at)
 VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s) ON CONFLICT (id) DO NOTHING
 """
@@ -143,5 +143,3 @@ def answered(out: type[Schema], shown: Any, status: int = 200) -> HttpResponse:
 def file_hash(content: bytes) -> str:
     """What a file adds to the content of its write."""
     return hashlib.sha256(content).hexdigest()
-
-

@@ -234,7 +234,9 @@ def sleeve_step_record(request: HttpRequest, work_id: UUID, data: SleeveStepIn) 
 
 
 @router.post(
-    "/work/{uuid:work_id}/sleeve-steps/{uuid:step_id}/take-back", response={201: BenchOut, **_REFUSALS}, operation_id="sleeve_step_take_back"
+    "/work/{uuid:work_id}/sleeve-steps/{uuid:step_id}/take-back",
+    response={201: BenchOut, **_REFUSALS},
+    operation_id="sleeve_step_take_back",
 )
 def sleeve_step_take_back(request: HttpRequest, work_id: UUID, step_id: UUID, data: StrikeOutIn) -> HttpResponse:
     """A mistyped step."""

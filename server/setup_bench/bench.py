@@ -293,4 +293,3 @@ def _torque(read: TorqueReading | None) -> Torque | None:
     if read is None:
         return None
     return Torque(value_nm=read.value_nm, bearings=read.bearings, seal=read.seal, seal_drag_nm=read.seal_drag_nm)  # type: ignore[arg-type]
-

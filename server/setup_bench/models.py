@@ -6,10 +6,8 @@ from django.db import models
 from django.db.models import Q
 
 from amber_core.bench.judge import NOT_READ_AFTER_ASSEMBLY
-
 from shared.models import Record, one_of
 from work.models import Work
-
 
 
 class Verdict(models.TextChoices):
@@ -345,7 +343,7 @@ class SpacerTry(Record):
 
 
 class InstrumentCheck(Record):
-    """The dial before readings: what it shows on the zero, on a gauge block, and back at the mark, and its step, [mm]. The latest counts."""
+    """The dial before readings: what it shows on the zero, on a gauge block and back at the mark, its step [mm]. The latest counts."""
 
     work = models.ForeignKey(Work, on_delete=models.PROTECT, related_name="instrument_checks")
     zero_mm = models.FloatField()

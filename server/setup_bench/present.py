@@ -45,7 +45,9 @@ def bench_out(bench: Bench) -> dict[str, Any]:
         "shim_place_label": sheet.shim_place_label,
         "preload_method": sheet.preload_method,
         "preload_label": sheet.preload_label,
-        "bearing_offset_mm": next((one.bearing_offset_mm for one in reversed(bench.trials) if one.bearing_offset_mm is not None), sheet.bearing_offset_mm),
+        "bearing_offset_mm": next(
+            (one.bearing_offset_mm for one in reversed(bench.trials) if one.bearing_offset_mm is not None), sheet.bearing_offset_mm
+        ),
         "depth_with_final_bearings_mm": depths[-1] if depths else None,
         "nominal_depth_mm": nominal.least if nominal else None,
         "start": {
@@ -62,7 +64,9 @@ def bench_out(bench: Bench) -> dict[str, Any]:
         "instrument": _instrument_out(bench),
         "notch_mm": sheet.notch_mm,
         "signed_off": work.signed_off_at is not None,
-        "limits": [limit_out(one, is_sample=sheet.is_sample) for one in sheet.limits if one.quantity in (Quantity.BACKLASH, Quantity.VARIATION)],
+        "limits": [
+            limit_out(one, is_sample=sheet.is_sample) for one in sheet.limits if one.quantity in (Quantity.BACKLASH, Quantity.VARIATION)
+        ],
         "min_mm": window.min,
         "max_mm": window.max,
         "max_variation_mm": state.limits.variation_max_mm,

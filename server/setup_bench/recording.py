@@ -200,9 +200,7 @@ def set_basis(writing: Writing, *, work_id: UUID, fields: dict[str, Any], found_
 
 
 @transaction.atomic
-def sleeve_step(
-    writing: Writing, *, work_id: UUID, sleeve: int, nut_turn_deg: float, typed: str, nut_torque_nm: float | None
-) -> Bench:
+def sleeve_step(writing: Writing, *, work_id: UUID, sleeve: int, nut_turn_deg: float, typed: str, nut_torque_nm: float | None) -> Bench:
     """A step of the nut on a crush sleeve, and the rotating torque after it; judged before it is stored.
 
     Raises
@@ -285,9 +283,7 @@ def check_instrument(
         field = {"zero_mm": "zero", "block_mm": "block", "block_read_mm": "block_read", "return_mm": "back"}.get(wrong.field, wrong.field)
         raise Refusal(wrong.message, field=field) from None
     fields = {name: getattr(given, name) for name in ("zero_mm", "block_mm", "block_read_mm", "return_mm", "resolution_mm")}
-    row = InstrumentCheck.objects.create(
-        work=bench.work, good=check_dial(given).good, instrument=instrument, **fields, **writing.row()
-    )
+    row = InstrumentCheck.objects.create(work=bench.work, good=check_dial(given).good, instrument=instrument, **fields, **writing.row())
     bench.instrument = row
     note_verdicts(bench, writing)
     return bench

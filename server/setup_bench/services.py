@@ -222,4 +222,3 @@ def strike_out(writing: Writing, *, reading_id: UUID, reason: str) -> Bench:
         reading.strike_out = StrikeOut.objects.create(reading=reading, reason=reason, **writing.row())
         note_verdicts(bench, writing)
     return bench
-

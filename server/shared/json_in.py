@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import json
+import math
+import re
 from typing import Any
 
 from shared.refusals import Refusal
@@ -21,10 +23,10 @@ def read_json(content: bytes, *, after: str = "") -> Any:
     Raises
     ------
     Refusal
-        `not_json` for what is no text, cut off, too deep, no number that JSON knows, or holds a NUL, which no database keeps.
+        `not_json` for what is no text, cut off, too deep, no number that can be stored, or holds a NUL or half a character.
     """
     try:
-        found = json.loads(content.decode("utf-8-sig"), parse_constant=_no_number)
+        found = json.loads(content.decode("utf-8-sig"), parse_constant=_no_number, parse_int=_whole, parse_float=_number)
     except UnicodeDecodeError:
         raise _refused("This is not text, so it cannot be read.", after) from None
     except json.JSONDecodeError as wrong:
@@ -35,28 +37,44 @@ def read_json(content: bytes, *, after: str = "") -> Any:
     except ValueError as wrong:  # a number of thousands of digits, NaN, Infinity
         word = str(wrong) if str(wrong) in _NONE else "A number in it is far too long"
         raise _refused(f"{word}: no such figure can be stored.", after) from None
-    if "\\u0000" in content.decode("utf-8-sig") and _has_nul(found):
-        raise _refused("A text in it holds a character that cannot be stored (NUL).", after)
+    if _ESCAPED.search(content) and _unstorable(found):
+        raise _refused("A text in it holds a character that cannot be stored.", after)
     return found
 
 
 _NONE = ("NaN", "Infinity", "-Infinity")
+_ESCAPED = re.compile(rb"\\u(?:0000|[dD][89a-fA-F])")
+_LONGEST_WHOLE = 18  # digits: what a database keeps as a whole number
 
 
 def _no_number(text: str) -> float:
     raise ValueError(text)
 
 
+def _whole(text: str) -> int:
+    if len(text) > _LONGEST_WHOLE:
+        raise ValueError
+    return int(text)
+
+
+def _number(text: str) -> float:
+    found = float(text)
+    if not math.isfinite(found):
+        raise ValueError
+    return found
+
+
 def _refused(text: str, after: str) -> Refusal:
     return Refusal(f"{text} {after}".strip(), code="not_json")
 
 
-def _has_nul(found: Any) -> bool:
+def _unstorable(found: Any) -> bool:
+    """Whether a text in it holds a NUL or half a character (a lone surrogate), which no database keeps."""
     waiting = [found]
     while waiting:
         one = waiting.pop()
         if isinstance(one, str):
-            if "\0" in one:
+            if any(sign == "\0" or "\ud800" <= sign <= "\udfff" for sign in one):
                 return True
         elif isinstance(one, dict):
             waiting.extend(one.keys())

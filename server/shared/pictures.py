@@ -6,11 +6,12 @@ import io
 import warnings
 from dataclasses import dataclass
 
+from django.conf import settings
 from PIL import Image, UnidentifiedImageError
 
 from shared.refusals import Refusal, TooLarge
 
-LARGEST_BYTES = 3 * 2**20
+LARGEST_BYTES = settings.LARGEST_PHOTO_BYTES
 MOST_PIXELS = 50_000_000
 LONGEST_SIDE = 12_000
 _KINDS = {"JPEG": "image/jpeg", "PNG": "image/png", "WEBP": "image/webp"}

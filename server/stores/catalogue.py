@@ -8,6 +8,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from typing import Any
 
+from django.conf import settings
 from django.db import transaction
 from django.utils.text import slugify
 
@@ -20,7 +21,7 @@ from shared.refusals import Refusal, TooLarge
 from stores.models import AxleFamily, Gearbox, RatioOption, TransferCase
 from stores.sheets import current_revision
 
-LARGEST_BYTES = 2 * 2**20
+LARGEST_BYTES = settings.LARGEST_LIST_BYTES
 MOST_ROWS = 5000
 MOST_WRONG = 200
 LONGEST_CELL = 2000
@@ -240,8 +241,15 @@ def _ratio_rows() -> Iterable[dict[str, Any]]:
 
 
 _KINDS: dict[str, Catalogue] = {
-    "gearboxes": Catalogue(["code", "name", "maker", "gears"], _gearbox_rows, lambda: _read_gearbox, _keep_coded(Gearbox, ["name", "maker", "gears"])),
-    "transfer-cases": Catalogue(["code", "name", "maker", "high", "low"], _transfer_rows, lambda: _read_transfer, _keep_coded(TransferCase, ["name", "maker", "high", "low"])),
+    "gearboxes": Catalogue(
+        ["code", "name", "maker", "gears"], _gearbox_rows, lambda: _read_gearbox, _keep_coded(Gearbox, ["name", "maker", "gears"])
+    ),
+    "transfer-cases": Catalogue(
+        ["code", "name", "maker", "high", "low"],
+        _transfer_rows,
+        lambda: _read_transfer,
+        _keep_coded(TransferCase, ["name", "maker", "high", "low"]),
+    ),
     "ratios": Catalogue(
         ["family", "pinion_teeth", "ring_teeth", "needs_carrier", "needs_thick_ring"], _ratio_rows, _ratio_reader, _keep_ratios
     ),

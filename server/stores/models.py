@@ -265,7 +265,7 @@ class ShimMove(Record):
 class SheetRevision(Record):
     """A family's facts, limits and ratios as they stood; never changed, only followed by a newer one.
 
-    `content` is the sheet in plain JSON types (stores.sheets.Sheet), `content_hash` its SHA-256. One `from_file` came with an imported job: it
+    `content` is the sheet as plain JSON (stores.sheets.Sheet), `content_hash` its SHA-256. One `from_file` came with an imported job: it
     judges that job, and the Stores go on with their own.
     """
 

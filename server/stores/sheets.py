@@ -204,4 +204,3 @@ def revision_of(family: AxleFamily, number: int) -> SheetRevision:
     if found is None:
         raise Refusal("The Stores have no such revision of this sheet.", code="not_found", field="revision")
     return found
-

@@ -132,7 +132,19 @@ class Operations(ApiTestCase):
 
     @staticmethod
     def counts() -> dict[str, int]:
-        ours = ("records", "accounts", "stores", "vehicles", "jobs", "work", "ratio_desk", "driveline_desk", "noise_finder", "setup_bench", "build_sheet")
+        ours = (
+            "records",
+            "accounts",
+            "stores",
+            "vehicles",
+            "jobs",
+            "work",
+            "ratio_desk",
+            "driveline_desk",
+            "noise_finder",
+            "setup_bench",
+            "build_sheet",
+        )
         return {model._meta.label: model._default_manager.count() for app in ours for model in apps.get_app_config(app).get_models()}
 
     def test_an_inactive_login_is_nobody(self) -> None:

@@ -101,4 +101,3 @@ class VehicleOut(Schema):
     note: str
     assemblies: list[AssemblyOut]
     odometer: list[OdometerOut]
-

@@ -93,18 +93,14 @@ def station_set(request: HttpRequest, job_id: UUID, place: PlaceName, data: Stat
 def axle_fact_record(request: HttpRequest, job_id: UUID, data: AxleFactIn) -> HttpResponse:
     """What is known of one end of the vehicle: tyre and teeth."""
     given = jobs.EndGiven(**data.fields())
-    return _job_write(
-        request, data, "axle_fact_record", job_id, lambda writing: jobs.record_axle_fact(writing, job_id=job_id, given=given)
-    )
+    return _job_write(request, data, "axle_fact_record", job_id, lambda writing: jobs.record_axle_fact(writing, job_id=job_id, given=given))
 
 
 @router.post("/jobs/{uuid:job_id}/work", response={201: JobOut, **_REFUSALS}, operation_id="work_add")
 def work_add(request: HttpRequest, job_id: UUID, data: WorkIn) -> HttpResponse:
     """One more piece of work."""
     rest = {name: getattr(data, name) for name in ("kind", "axle", "family")}
-    return _job_write(
-        request, data, "work_add", job_id, lambda writing: services.add_work(writing, job_id=job_id, work_id=data.id, **rest)
-    )
+    return _job_write(request, data, "work_add", job_id, lambda writing: services.add_work(writing, job_id=job_id, work_id=data.id, **rest))
 
 
 @router.get("/vehicles/{uuid:vehicle_id}/visits", response=list[VisitOut], operation_id="vehicle_visits")

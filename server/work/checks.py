@@ -8,7 +8,7 @@ from work.models import Work
 
 
 class StepCheck(Protocol):
-    """What is still missing for a step: one sentence, empty when nothing is. It asks no question of the database that a list would repeat."""
+    """What is missing for a step: one sentence, empty when nothing is. It asks no question of the database that a list would repeat."""
 
     def __call__(self, work: Work) -> str: ...
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import lru_cache, partial
 from typing import TypeVar
 
 from amber_core.backlash.assess import BacklashRound, BacklashVerdict, assess_backlash
@@ -103,25 +103,25 @@ def judge_bench(state: BenchState) -> BenchVerdicts:
     if state.set is not None:
         try:
             geometry = geometry_of(state.set)
-        except InvalidInput as wrong:
-            set_wrong = wrong.message
+        except InvalidInput as error:
+            set_wrong = error.message
     aim = state.aim
     rounds = [_backlash(state, trial, aim, geometry) for trial in state.trials]
     question = None if set_wrong else state.question(rounds)
     trials: list[TrialVerdicts] = []
     for index, trial in enumerate(state.trials):
         word, reasons = _pattern(state, trial)
-        wrong: list[Reason] = []
+        refused: list[Reason] = []
         before = state.trials[index - 1] if index else None
         trials.append(
             TrialVerdicts(
                 backlash=rounds[index],
                 pattern=word,
                 pattern_reasons=reasons,
-                pinion=_or_wrong(lambda trial=trial: _pinion(state, trial.pinion_torque), wrong),
-                total=_or_wrong(lambda trial=trial, index=index: _total(state, trial, rounds[index], aim), wrong),
+                pinion=_or_wrong(partial(_pinion, state, trial.pinion_torque), refused),
+                total=_or_wrong(partial(_total, state, trial, rounds[index], aim), refused),
                 ring_move_mm=None if before is None else state.adjust.ring_move_mm(before.sides, trial.sides),
-                wrong=wrong,
+                wrong=refused,
             )
         )
     backlash, pattern = _contact(state.trials, trials)

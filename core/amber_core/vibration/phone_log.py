@@ -29,6 +29,12 @@ _MOST_BAD = 0.01
 _LEAST_SECONDS = 2.0
 _LEAST_RATE_HZ = 20.0
 _MOST_RATE_HZ = 20000.0
+_LONGEST_LINE = 10_000  # characters
+_MOST_SECONDS = 2.0 * 3600.0
+_MOST_GAP_S = 60.0
+_MOST_SAMPLES = 10_000_000
+_MOST_M_S2 = 1e5  # ten thousand times gravity
+_MOST_KMH = 500.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -104,6 +110,8 @@ class LogReader:
     def _begin(self, text: str) -> str:
         """Find out the layout; what follows the header."""
         lines = text.splitlines()
+        if any(len(line) > _LONGEST_LINE for line in lines):
+            raise InvalidInput("file", f"A line has more than {_LONGEST_LINE} characters: a logger writes one sample a line.")
         self._layout, skipped, notes = detect(lines)
         self._notes += notes
         self._line = skipped
@@ -113,6 +121,8 @@ class LogReader:
         whole = self._left + text
         cut = max(whole.rfind("\n"), whole.rfind("\r")) + 1
         self._left = whole[cut:]
+        if len(self._left) > _LONGEST_LINE:
+            raise InvalidInput("file", f"A line has more than {_LONGEST_LINE} characters: a logger writes one sample a line.")
         if cut:
             self._numbers(whole[:cut])
 
@@ -148,7 +158,7 @@ class LogReader:
                 first = clock_s(parts[layout.time]) if layout.clock else float(parts[layout.time])
                 rest = [number_or_nan(parts[at]) if at == layout.speed else float(parts[at]) for at in layout.columns[1:]]
                 rows.append([first, *rest])
-            except (ValueError, IndexError):
+            except (ValueError, IndexError, OverflowError):
                 self._bad += 1
                 if not self._first_bad:
                     self._first_bad = f"line {number}: “{line[:60]}”"
@@ -157,7 +167,8 @@ class LogReader:
 
 def _log(table: Field, layout: Layout, notes: list[str]) -> Log:
     time = table[:, 0]
-    order = np.diff(time)
+    with np.errstate(over="ignore"):
+        order = np.diff(time)
     if (order < 0.0).sum() > _MOST_BAD * len(time):
         raise InvalidInput("file", "Time does not run forward from line to line: is the first column the time?")
     keep = np.concatenate([[True], order > 0.0]) & (time >= np.maximum.accumulate(time))
@@ -169,18 +180,32 @@ def _log(table: Field, layout: Layout, notes: list[str]) -> Log:
     time = (time - time[0]) * TIME_UNITS[time_unit]
     if layout.time_unit is None and not layout.clock:
         notes.append(f"The file does not say the unit of time; steps of {step:g} were taken for {time_unit}.")
-    seconds, rate = float(time[-1]), 1.0 / float(np.median(np.diff(time)))
+    seconds, steps = float(time[-1]), np.diff(time)
+    rate = 1.0 / max(float(np.median(steps)), 1e-12)
+    if seconds > _MOST_SECONDS or not np.isfinite(seconds):
+        raise InvalidInput(
+            "file", f"The recording lasts {seconds / 3600.0:.3g} h: at most {_MOST_SECONDS / 3600.0:.0f} h are read. Or is the time's unit wrong?"
+        )
     if seconds < _LEAST_SECONDS:
         raise InvalidInput("file", f"The recording lasts {seconds:.1f} s: at least {_LEAST_SECONDS:.0f} s are needed, a minute is better.")
     if not _LEAST_RATE_HZ <= rate <= _MOST_RATE_HZ:
         raise InvalidInput(
             "file", f"{rate:.1f} samples a second cannot be used: set the logger to 100 or more. Or is the time's unit wrong?"
         )
+    if float(steps.max()) > _MOST_GAP_S:
+        at = int(np.argmax(steps))
+        text = f"There is a gap of {steps[at]:.0f} s after {time[at]:.0f} s: cut the file there, and read in the longer part."
+        raise InvalidInput("file", text)
+    if seconds * rate > _MOST_SAMPLES:
+        raise InvalidInput("file", f"{seconds:.0f} s at {rate:.0f} samples a second are too much: record less long, or at fewer a second.")
     axes = table[:, 1 : 1 + len(layout.axes)]
     axis_unit = layout.axis_unit
     if axis_unit is None:
         axis_unit = guess_axis_unit(axes)
         notes.append(f"The file does not say the unit of acceleration; it was taken for {axis_unit}.")
+    axes = axes * ACCELERATION_UNITS[axis_unit]
+    if (most := float(np.abs(axes).max())) > _MOST_M_S2:
+        raise InvalidInput("file", f"An acceleration of {most:.3g} m/s² is in it, which no sensor reads: is that column the right one?")
     speed = None
     if layout.speed is not None:
         speed = _speed(table[:, -1], layout.speed_unit, notes)
@@ -188,7 +213,7 @@ def _log(table: Field, layout: Layout, notes: list[str]) -> Log:
     if gaps:
         notes.append(f"{gaps} gaps in the recording were bridged by straight lines.")
     notes.append(f"{seconds:.0f} s at {rate:.0f} samples a second: frequencies up to {rate / 2.0:.0f} Hz can be seen.")
-    return Log(time_s=time, acceleration_m_s2=axes * ACCELERATION_UNITS[axis_unit], speed_kmh=speed, notes=notes)
+    return Log(time_s=time, acceleration_m_s2=axes, speed_kmh=speed, notes=notes)
 
 
 def _speed(column: Field, unit: str | None, notes: list[str]) -> Field | None:
@@ -200,6 +225,8 @@ def _speed(column: Field, unit: str | None, notes: list[str]) -> Field | None:
         unit = "m/s" if float(filled.max()) < 60.0 else "km/h"
         notes.append(f"The file does not say the unit of speed; it was taken for {unit}.")
     speed: Field = filled * SPEED_UNITS[unit]
+    if (most := float(np.abs(speed).max())) > _MOST_KMH:
+        raise InvalidInput("file", f"A road speed of {most:.3g} km/h is in it: is the unit right, and the column?")
     return speed
 
 

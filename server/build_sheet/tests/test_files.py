@@ -131,7 +131,8 @@ class IntoAnEmptyDatabase(TransactionTestCase):
         tables = [
             table
             for table in connection.introspection.table_names()
-            if table.split("_")[0] in ("jobs", "work", "vehicles", "records", "setup", "build", "stores", "accounts", "driveline", "noise", "ratio")
+            if table.split("_")[0]
+            in ("jobs", "work", "vehicles", "records", "setup", "build", "stores", "accounts", "driveline", "noise", "ratio")
         ]
         with connection.cursor() as cursor:
             cursor.execute(f"TRUNCATE {', '.join(tables)} CASCADE")

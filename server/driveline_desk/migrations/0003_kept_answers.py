@@ -5,24 +5,23 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('driveline_desk', '0002_append_only'),
-        ('work', '0004_kept_answers'),
+        ("driveline_desk", "0002_append_only"),
+        ("work", "0004_kept_answers"),
     ]
 
     operations = [
         migrations.RenameField(
-            model_name='jointinspection',
-            old_name='job',
-            new_name='work',
+            model_name="jointinspection",
+            old_name="job",
+            new_name="work",
         ),
         migrations.AlterField(
-            model_name='jointinspection',
-            name='work',
-            field=models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='joint_inspections', to='work.work'),
+            model_name="jointinspection",
+            name="work",
+            field=models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name="joint_inspections", to="work.work"),
         ),
         migrations.DeleteModel(
-            name='DrivelineResult',
+            name="DrivelineResult",
         ),
     ]

@@ -12,7 +12,6 @@ from unittest import mock
 from django.db import IntegrityError, connection, transaction
 
 import amber_core
-from driveline_desk import services
 from driveline_desk.models import JointInspection
 from test_support.api_case import API, ApiTestCase
 from work.models import KeptAnswer

@@ -202,8 +202,8 @@ class Orders(ApiTestCase):
     def page(self, **more: Any) -> str:
         from django.template.loader import render_to_string
 
-        from work.models import KeptAnswer
         from driveline_desk.order import order_context
+        from work.models import KeptAnswer
 
         job = self.make_job()
         body = {"title": "x", "inputs": inputs(order={**LOADED, "flange_out_mm": 40, "flange_pinion_mm": 50}, **more)}

@@ -235,6 +235,8 @@ class Findings(FinderCase):
         for count in (1, 2, 3):
             self.send(log("nothing", seconds=3.0))
             self.keep(felt=self.FELT)
-            with self.assertNumQueries(10):  # session, person, work, findings, recordings, how far read, axle facts, works, their parts, gear sets
+            with self.assertNumQueries(
+                10
+            ):  # session, person, work, findings, recordings, how far read, axle facts, works, their parts, gear sets
                 found = client.get(f"{API}/work/{self.job}/noise-finder").json()
             self.assertEqual((len(found["recordings"]), len(found["findings"])), (count, count))

@@ -8,7 +8,7 @@ from typing import Any
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import IntegrityError, connection, transaction
 
-from setup_bench.models import BenchFinding, Basis, PatternReading, SleeveStep, TorqueReading
+from setup_bench.models import Basis, BenchFinding, PatternReading, SleeveStep, TorqueReading
 from test_support.api_case import API, ApiTestCase, picture
 
 JPEG = picture()

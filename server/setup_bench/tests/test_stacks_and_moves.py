@@ -32,4 +32,3 @@ class Stacks(SimpleTestCase):
     def test_totals(self) -> None:
         self.assertEqual(total_mm(stored([[0.1, 3]])), 0.3)
         self.assertEqual(total_mm(stored(None)), 0.0)
-

@@ -48,7 +48,9 @@ class TheDrawer(ApiTestCase):
         row = ShimRow.objects.get(family__code="corrie-ls19", thickness_mm="4.55")
         self.assertEqual((row.count, row.version), (7, version))
         moves = self.call("get", "/families/corrie-ls19/shim-moves?place=side&thickness_mm=4.55").json()
-        self.assertEqual([(one["by_name"], one["why"], one["count"]) for one in moves[:2]], [("Greta Fell", "counted", 7), ("Callum Voe", "counted", 7)])
+        self.assertEqual(
+            [(one["by_name"], one["why"], one["count"]) for one in moves[:2]], [("Greta Fell", "counted", 7), ("Callum Voe", "counted", 7)]
+        )
 
     def test_a_count_of_a_drawer_that_has_changed_is_refused(self) -> None:
         put = lambda version: self.call("put", "/families/corrie-ls19/shims", {**self.BODY, "version": version}, by="greta")  # noqa: E731

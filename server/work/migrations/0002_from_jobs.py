@@ -68,7 +68,7 @@ def only_first_works(apps: Any, schema_editor: Any) -> None:
 
 def _clear(schema_editor: Any, table: str) -> None:
     schema_editor.execute(f"ALTER TABLE {table} DISABLE TRIGGER USER")
-    schema_editor.execute(f"DELETE FROM {table}")
+    schema_editor.execute(f"DELETE FROM {table}")  # noqa: S608
     schema_editor.execute("SET CONSTRAINTS ALL IMMEDIATE")
     schema_editor.execute(f"ALTER TABLE {table} ENABLE TRIGGER USER")
 

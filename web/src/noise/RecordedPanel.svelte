@@ -96,6 +96,12 @@
     </div>
   {:else if recording?.state === "failed"}
     <Notice text={`${recording.name}: ${recording.error}`} />
+    {#if may}
+      <button
+        class="btn btn-plain self-start justify-self-start"
+        onclick={async () => (wrong = await on.readAgain(recording.id))}>Read again</button
+      >
+    {/if}
   {:else if recording && answer}
     <ul class="quiet text-sm">
       {#each recording.notes as note (note)}<li>{inPersonsUnits(note, unit)}</li>{/each}

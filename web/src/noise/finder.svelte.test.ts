@@ -22,6 +22,12 @@ stubServer((one) => {
   if (away) return new Response("", { status: 503 });
   if (one.path.endsWith("/noise-finder"))
     return Response.json({ first: FELT, first_run: { faults: ["nothing"] }, recordings, findings });
+  if (one.path.endsWith("/read-again")) {
+    recordings = recordings.map((was) => ({ ...was, state: "queued" }));
+    return Response.json(recordings.at(-1), { status: 201 });
+  }
+  const looked = recordings.find((was) => one.path.endsWith(`/recordings/${was.id}`));
+  if (looked) return Response.json(looked);
   if (one.path.includes("/noise-findings/")) return Response.json({ felt: { ...FELT, where: "seat" } });
   if (one.path.endsWith("/simulated-recordings") || one.path.endsWith("/recordings")) {
     recordings = [...recordings, { id: "new", state: "queued" }];
@@ -78,13 +84,24 @@ describe("the noise finder", () => {
     expect(on.picked).toBe("new");
     await vi.advanceTimersByTimeAsync(1500);
     expect(asked("/noise-recorded").length).toBe(0);
-    const looks = asked("/noise-finder").length;
+    const whole = asked("/noise-finder").length;
     recordings = [{ id: "new", state: "done" }];
     await vi.advanceTimersByTimeAsync(1500);
     expect(asked("/noise-recorded").length).toBe(1);
     expect(on.recorded).toMatchObject({ said: "/api/v1/noise-recorded" });
+    const looks = asked("/recordings/new").length;
+    expect(looks).toBeGreaterThan(1);
     await vi.advanceTimersByTimeAsync(5000);
-    expect(asked("/noise-finder").length).toBeLessThanOrEqual(looks + 1);
+    expect([asked("/recordings/new").length, asked("/noise-finder").length]).toEqual([looks, whole]);
+  });
+  it("has a recording read again that could not be, and watches it", async () => {
+    recordings = [{ id: "bad", state: "failed" }];
+    await on.load();
+    expect(await on.readAgain("bad")).toBeNull();
+    expect(on.recording?.state).toBe("queued");
+    recordings = [{ id: "bad", state: "done" }];
+    await vi.advanceTimersByTimeAsync(1500);
+    expect([on.recording?.state, asked("/noise-recorded").length]).toEqual(["done", 1]);
   });
   it("watches on once the way to the server is open", async () => {
     await on.simulate();

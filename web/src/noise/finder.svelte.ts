@@ -174,15 +174,46 @@ export class NoiseFinder {
     return null;
   }
 
-  /** Look again until everything is read. */
+  /** Have a recording read again; null when it waits to be, else the sentence. */
+  async readAgain(id: string): Promise<string | null> {
+    const wrong = await sendOnce(this.#unanswered, { again: id }, ({ again, ...envelope }) =>
+      client.POST("/api/v1/recordings/{recording_id}/read-again", {
+        params: { path: { recording_id: again } },
+        body: envelope,
+      }),
+    );
+    if (wrong === null) await this.#look(id);
+    this.#watchReading();
+    return wrong;
+  }
+
+  /** Look at what is not read yet until everything is; nothing else is asked for again. */
   #watchReading(): void {
     clearTimeout(this.#watch);
-    const waiting = this.desk?.recordings.some((one) => one.state === "queued" || one.state === "reading");
-    if (!waiting) {
+    const waiting = (this.desk?.recordings ?? []).filter(
+      (one) => one.state === "queued" || one.state === "reading",
+    );
+    if (waiting.length === 0) {
       if (this.recorded === null) void this.hold();
       return;
     }
-    this.#watch = setTimeout(() => void this.load(), LOOK_AFTER_MS);
+    this.#watch = setTimeout(() => {
+      void Promise.all(waiting.map((one) => this.#look(one.id))).then(() => {
+        if (!this.lost) this.#watchReading();
+      });
+    }, LOOK_AFTER_MS);
+  }
+
+  /** How far a recording is read now. */
+  async #look(id: string): Promise<void> {
+    const answer = await ask(
+      client.GET("/api/v1/recordings/{recording_id}", { params: { path: { recording_id: id } } }),
+    );
+    this.lost = answer.kind === "lost";
+    if (answer.kind !== "done" || this.desk === null) return;
+    const now: Recording = answer.value;
+    const recordings = this.desk.recordings.map((one) => (one.id === id ? now : one));
+    this.desk = { ...this.desk, recordings };
   }
 
   /** Keep what is shown; null when it was kept, else the sentence. */

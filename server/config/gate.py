@@ -1,0 +1,84 @@
+"""What comes before any address: a request that nothing here can take is refused unread, and every refusal of the API has one shape."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse, JsonResponse
+
+_NUL = re.compile(r"\0|%00|\\000")
+_FORMS = ("multipart/form-data", "application/x-www-form-urlencoded")
+_SAID = {
+    400: ("bad_request", "The request was cut off or cannot be read: nothing was stored. Load the page again."),
+    403: ("stale_page", "This page is out of date: load it again. What you typed is kept."),
+    404: ("not_found", "There is no such address in this API."),
+    405: ("method_not_allowed", "This address does not take that method."),
+    413: ("too_large", "That is far more than anything here takes: nothing was stored."),
+    500: ("failed", "Something went wrong here, and nothing was stored. Try again; if it happens again, tell whoever keeps this server."),
+}
+
+
+class Gate:
+    """The outermost middleware.
+
+    Refused unread, so that neither memory nor the disk fills: a body larger than its address takes (`settings.UPLOADS`), a form where JSON
+    is expected, a character that no database keeps (NUL) in address, query or cookies.
+    """
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        of_api = request.path_info.startswith("/api/")
+        response = self._refused(request, of_api=of_api) or self.get_response(request)
+        if of_api and response.status_code >= 400 and not response.get("Content-Type", "").startswith("application/json"):
+            shaped = refusal(response.status_code)
+            for name in ("Allow", "Retry-After"):
+                if name in response:
+                    shaped[name] = response[name]
+            return shaped
+        return response
+
+    def _refused(self, request: HttpRequest, *, of_api: bool) -> HttpResponse | None:
+        cookies = request.META.get("HTTP_COOKIE", "")
+        if _NUL.search(request.path_info) or _NUL.search(request.META.get("QUERY_STRING", "")) or _NUL.search(cookies):
+            return _plain(400, "The address holds a character that cannot be stored (NUL).", of_api=of_api)
+        size = _size(request.META.get("CONTENT_LENGTH"))
+        if size is None:
+            return _plain(400, "The request does not say how long it is.", of_api=of_api)
+        most = largest(request.path_info)
+        if size > most:
+            text = f"That is {size / 2**20:.0f} MB, and at most {most // 2**20} MB are taken here: nothing was stored."
+            return _plain(413, text, of_api=of_api)
+        if most > settings.DATA_UPLOAD_MAX_MEMORY_SIZE and settings.SESSION_COOKIE_NAME not in request.COOKIES:
+            return _plain(401, "You are signed out: sign in again, and what you typed is kept.", of_api=of_api)
+        if of_api and size and most == settings.DATA_UPLOAD_MAX_MEMORY_SIZE and request.content_type in _FORMS:
+            return _plain(415, "This address takes JSON, not a form.", of_api=of_api)
+        return None
+
+
+def _size(text: str | None) -> int | None:
+    """The length that a request says it has; None for what is no length."""
+    if not text:
+        return 0
+    return int(text) if text.isascii() and text.isdigit() and len(text) < 16 else None
+
+
+def largest(path: str) -> int:
+    """How long a body may be at an address [bytes]."""
+    found = next((most for pattern, most in settings.UPLOADS if re.fullmatch(pattern, path)), None)
+    return settings.DATA_UPLOAD_MAX_MEMORY_SIZE if found is None else found + settings.FORM_AROUND_A_FILE
+
+
+def refusal(status: int, message: str = "", code: str = "") -> JsonResponse:
+    """The one shape of every error of the API."""
+    known_code, known = _SAID.get(status, ("refused", "This cannot be done."))
+    return JsonResponse({"error": {"code": code or known_code, "message": message or known, "field": ""}}, status=status)
+
+
+def _plain(status: int, text: str, *, of_api: bool) -> HttpResponse:
+    if of_api:
+        return refusal(status, text, {401: "signed_out", 415: "unsupported"}.get(status, ""))
+    return HttpResponse(text, status=status, content_type="text/plain; charset=utf-8")
