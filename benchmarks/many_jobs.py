@@ -7,28 +7,48 @@ from django.db import connection
 from accounts import demo as people
 from demo_world import families
 from jobs.models import Job
+from stores.sheets import current_revision
+from work.models import Kind
+from work.services import procedure_of
 
 JOBS = 50_000
 READINGS = 1_000_000
 
 _FILL = [
     """
-    INSERT INTO jobs_job (id, number, customer, vehicle, layout, axle, family_id, complaint, use, use_note, state, floor_order,
-        waits_for, waits_note, next_action, backlash_verdict, pattern_verdict, final_missing, version, created_by_name, created_at,
-        updated_at, signed_off_at,
-        imported_by_name)
-    SELECT gen_random_uuid(), n, 'Customer ' || n %% 900, 'Vehicle ' || n, 'rear_drive', 'rear', %(family)s, 'Howl on overrun', 'road', '',
-        s.state, s.floor_order, 'nothing', '', 'Backlash round the ring inside its window', 'in', 'in', '', 1, 'Bench', now(),
-        now() - n * interval '1 minute', CASE WHEN s.state = 'done' THEN now() END, ''
+    CREATE TEMPORARY TABLE bench_made AS SELECT n, gen_random_uuid() AS vehicle, gen_random_uuid() AS assembly, gen_random_uuid() AS job
     FROM generate_series(1, %(jobs)s) AS n
+    """,
+    """
+    INSERT INTO vehicles_vehicle (id, owner, name, registration, layout, note, version, created_at)
+    SELECT vehicle, 'Customer ' || n %% 900, 'Vehicle ' || n, '', 'rear_drive', '', 1, now() FROM bench_made
+    """,
+    """
+    INSERT INTO vehicles_assembly (id, vehicle_id, place, family_id, note)
+    SELECT assembly, vehicle, 'rear_axle', %(family)s, '' FROM bench_made
+    """,
+    """
+    INSERT INTO jobs_job (id, number, vehicle_id, customer, complaint, use, use_note, state, floor_order, waits_for, waits_note,
+        next_action, version, created_by_name, created_at, updated_at, signed_off_at, imported_by_name, imported_note, search)
+    SELECT job, n, vehicle, 'Customer ' || n %% 900, 'Howl on overrun', 'road', '', s.state, s.floor_order, 'nothing', '',
+        'Backlash round the ring inside its window', 1, 'Bench', now(), now() - n * interval '1 minute',
+        CASE WHEN s.state = 'done' THEN now() END, '', '', n || ' customer ' || n %% 900 || ' vehicle ' || n
+    FROM bench_made
     JOIN (VALUES (0, 'to_sign', 0), (1, 'in_work', 1), (2, 'waiting', 2), (3, 'booked', 3), (4, 'done', 4)) AS s (k, state, floor_order)
         ON s.k = CASE WHEN n %% 50 = 0 THEN n / 50 %% 4 ELSE 4 END
     """,
     """
+    INSERT INTO work_work (id, number, kind, state, begun, next_action, version, created_by_name, created_at, updated_at, signed_off_at,
+        assembly_id, job_id, procedure_id, sheet_revision_id)
+    SELECT job.id, 1, 'ring_and_pinion', job.state, true, job.next_action, 1, 'Bench', now(), job.updated_at, job.signed_off_at,
+        made.assembly, job.id, %(procedure)s, %(revision)s
+    FROM jobs_job AS job JOIN bench_made AS made ON made.job = job.id
+    """,
+    "INSERT INTO setup_bench_benchfinding (work_id, backlash, pattern, missing) SELECT job, 'in', 'in', '' FROM bench_made",
+    """
     INSERT INTO setup_bench_trial (client_id, by_name, at, number, ring_side_pieces, far_side_pieces, note, preload_part, bearings,
-        is_final, conditions_asked, job_id)
-    SELECT gen_random_uuid(), 'Bench', now(), 1, '[[4.6, 1]]', '[[4.5, 1]]', '', 'nothing', 'final', false,
-        false, id FROM jobs_job
+        is_final, conditions_asked, work_id)
+    SELECT gen_random_uuid(), 'Bench', now(), 1, '[[4.6, 1]]', '[[4.5, 1]]', '', 'nothing', 'final', false, false, job FROM bench_made
     """,
     """
     INSERT INTO setup_bench_reading (client_id, by_name, at, angle_deg, value_mm, typed, unit, trial_id)
@@ -44,7 +64,15 @@ def fill() -> None:
     family = families.load()["corrie-ls19"]
     if Job.objects.count() >= JOBS:
         return
+    given = {
+        "family": family.pk,
+        "procedure": procedure_of(Kind.RING_AND_PINION).pk,
+        "revision": current_revision(family).pk,
+        "jobs": JOBS,
+        "each": READINGS // JOBS,
+    }
     with connection.cursor() as cursor:
         for statement in _FILL:
-            cursor.execute(statement, {"family": family.pk, "jobs": JOBS, "each": READINGS // JOBS})
+            cursor.execute(statement, given)
+        cursor.execute("SELECT setval('jobs_job_number', (SELECT max(number) FROM jobs_job))")
         cursor.execute("ANALYZE")

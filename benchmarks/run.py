@@ -6,6 +6,7 @@ import http.client
 import json
 import re
 import sys
+import uuid
 from typing import Any
 
 import django
@@ -114,6 +115,38 @@ def floor(browser: Browser) -> None:
         print(line(found, empty))
 
 
+def set_up_bench(browser: Browser) -> None:
+    """A bench with eight trials: what a reading takes, and what opening it takes."""
+    from benchmarks.clock import line, timed
+
+    places = range(8)
+    work = str(uuid.uuid4())
+
+    def write(path: str, **body: Any) -> Any:
+        browser.call("POST", f"/api/v1{path}", {"client_id": str(uuid.uuid4()), **body})
+        return json.loads(browser.text)
+
+    card = {"customer": "Bench", "vehicle": "Bench", "layout": "rear_drive", "axle": "rear", "family": "corrie-ls19"}
+    write("/jobs", id=work, complaint="Howl", use="road", **card)
+    write(f"/work/{work}/gear-set", pinion_teeth=10, ring_teeth=41)
+    for number in range(8):
+        depth = {} if number else {"depth": "0.80 mm"}
+        bench = write(f"/work/{work}/trials", after=number, ring_side=f"{4.6 + 0.01 * number:.2f} mm", far_side="4.50 mm", **depth)
+        trial = bench["trials"][-1]["id"]
+        write(f"/trials/{trial}/conditions")
+        for place in places:
+            write(f"/trials/{trial}/readings", angle_deg=45.0 * place, typed=f"0.{14 + place % 4} mm")
+        for flank in ("drive", "coast"):
+            write(f"/trials/{trial}/patterns", flank=flank, u=0.48, v=0.5, length=0.5, height=0.45, tilt_deg=10.0)
+    print("Set-up bench with 8 trials, each with 8 readings and both patterns")
+    empty = timed("empty endpoint, POST", lambda: browser.call("POST", "/bench/empty", {}), times=200)
+    print(line(empty))
+    turn = iter(range(10_000))
+    reading = lambda: write(f"/trials/{trial}/readings", angle_deg=45.0 * (next(turn) % 8), typed="0.15 mm")  # noqa: E731
+    print(line(timed("a reading", reading, times=40, warm=5), empty))
+    print(line(timed("opening the bench", lambda: browser.call("GET", f"/api/v1/work/{work}/bench"), times=60, warm=5), empty))
+
+
 def first_load(browser: Browser) -> None:
     """Bytes over the wire until the sign-in page stands, compressed."""
     accept = {"Accept-Encoding": "br, gzip"}
@@ -148,6 +181,7 @@ def main(port: int) -> None:
     browser.sign_in(people.PASSWORD)
     compute(browser)
     floor(browser)
+    set_up_bench(browser)
     first_load(browser)
 
 

@@ -83,7 +83,7 @@ class Roles(BrowserTestCase):
         self.go(f"{below(van)}/bench", "Trials")
         expect(self.page.get_by_label("Reading strip")).to_have_count(0)
         self.go(f"{below(self.job('Ferry-ramp tug'))}/sheet", "Build sheet")
-        expect(self.page.get_by_text("Your login cannot sign a job off")).to_be_visible()
+        expect(self.page.get_by_text("Your login cannot sign work off")).to_be_visible()
 
     def test_the_counter_keeps_the_drawer(self) -> None:
         self.sign_in("callum")

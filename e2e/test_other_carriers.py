@@ -85,7 +85,7 @@ class OtherCarriers(BrowserTestCase):
         self.sign_in("tam")
         job = self.make("ostrel-ir20", "Bus, Ostrel Strand", (10, 37))
         self.go(f"{below(job)}/bench", "What shims are in now?")
-        self.page.get_by_label("The ring's back looks to").select_option("left")
+        self.page.get_by_label("Ring gear on the vehicle's").select_option("left")
         self.page.get_by_role("button", name="Keep it").click()
         expect(self.page.get_by_label("Ring side, left")).to_be_visible()
         self.page.get_by_label("Depth shim").fill("0.80 mm")

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from records.writing import Writing
+from setup_bench.bench import Bench
 from setup_bench.models import NOT_READ_AFTER_ASSEMBLY, BenchFinding, Verdict
-from work.checks import register
+from setup_bench.services import note_verdicts
+from work.checks import register, register_judge
 from work.models import Work
 
 
@@ -35,8 +38,16 @@ def final_missing(work: Work) -> str:
     return f"{missing} Go to the set-up bench." if missing else ""
 
 
+def judge(work: Work, writing: Writing) -> None:
+    """What was read, judged by the sheet and the gear set of now."""
+    bench = Bench(work)
+    if bench.trials:
+        note_verdicts(bench, writing)
+
+
 def register_checks() -> None:
     """At start-up."""
     register("bench_backlash", backlash_missing)
     register("bench_pattern", pattern_missing)
     register("bench_final", final_missing)
+    register_judge(judge)

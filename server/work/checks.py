@@ -1,9 +1,10 @@
-"""What a step of the run sheet asks of an area: areas register theirs at start-up, and nothing here knows a bench by name."""
+"""What a piece of work asks of an area: areas register theirs at start-up, and nothing here knows a bench by name."""
 
 from __future__ import annotations
 
 from typing import Protocol
 
+from records.writing import Writing
 from work.models import Work
 
 
@@ -13,7 +14,14 @@ class StepCheck(Protocol):
     def __call__(self, work: Work) -> str: ...
 
 
+class Judge(Protocol):
+    """Judge anew what an area recorded, after its sheet or gear set became another; within the caller's transaction."""
+
+    def __call__(self, work: Work, writing: Writing) -> None: ...
+
+
 _CHECKS: dict[str, StepCheck] = {}
+_JUDGES: list[Judge] = []
 
 
 def register(check: str, asks: StepCheck) -> None:
@@ -32,3 +40,15 @@ def register(check: str, asks: StepCheck) -> None:
 def check_of(check: str) -> StepCheck | None:
     """Who answers for it; None when passing the step is enough."""
     return _CHECKS.get(check)
+
+
+def register_judge(judge: Judge) -> None:
+    """Have an area asked whenever what its records are judged by became another."""
+    if judge not in _JUDGES:
+        _JUDGES.append(judge)
+
+
+def judge_anew(work: Work, writing: Writing) -> None:
+    """Every area judges this work's records by what holds now."""
+    for judge in _JUDGES:
+        judge(work, writing)

@@ -26,6 +26,7 @@ from stores.services import family_by_code
 from stores.sheets import current_revision, newest_revision, revision_of
 from vehicles.models import Assembly, Place, Vehicle
 from vehicles.services import log_odometer, make_vehicle, place_of
+from work.checks import judge_anew
 from work.gears import refuse_no_gears
 from work.models import GearSetRecord, Kind, Outcome, ProcedureRevision, SheetAdoption, StepRecord, WayChoice, Work
 from work.run_sheet import RunSheet
@@ -219,6 +220,7 @@ def adopt_sheet(writing: Writing, *, work_id: UUID, revision: int, version: int,
     work.sheet_revision = after
     work.version += 1
     refresh(work)
+    judge_anew(work, writing)
     return work
 
 
@@ -257,6 +259,7 @@ def record_gear_set(writing: Writing, *, work_id: UUID, clues: GearSetClues, cho
     GearSetRecord.objects.create(work=work, question=asdict(clues), answer=asdict(answer), **teeth, **writing.row())
     forget(work, "gear_sets")
     note_work(work, writing)
+    judge_anew(work, writing)
     return work
 
 

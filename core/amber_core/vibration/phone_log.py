@@ -183,9 +183,8 @@ def _log(table: Field, layout: Layout, notes: list[str]) -> Log:
     seconds, steps = float(time[-1]), np.diff(time)
     rate = 1.0 / max(float(np.median(steps)), 1e-12)
     if seconds > _MOST_SECONDS or not np.isfinite(seconds):
-        raise InvalidInput(
-            "file", f"The recording lasts {seconds / 3600.0:.3g} h: at most {_MOST_SECONDS / 3600.0:.0f} h are read. Or is the time's unit wrong?"
-        )
+        hours = f"The recording lasts {seconds / 3600.0:.3g} h: at most {_MOST_SECONDS / 3600.0:.0f} h are read."
+        raise InvalidInput("file", f"{hours} Or is the time's unit wrong?")
     if seconds < _LEAST_SECONDS:
         raise InvalidInput("file", f"The recording lasts {seconds:.1f} s: at least {_LEAST_SECONDS:.0f} s are needed, a minute is better.")
     if not _LEAST_RATE_HZ <= rate <= _MOST_RATE_HZ:

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { degrees } from "../lib/quantity";
   import type { Reading } from "../api/client";
   import { getSession } from "../lib/context";
   import Notice from "../lib/Notice.svelte";
@@ -177,7 +178,7 @@
   {/if}
   {#if striking !== null}
     <ReasonDialog
-      title={`Strike out ${striking.typed} at ${striking.angle_deg.toFixed(0)}°`}
+      title={`Strike out ${striking.typed} at ${degrees(striking.angle_deg)}`}
       ask="Why? It stays visible, struck through."
       wrong={on.wrong}
       onclose={() => (striking = null)}

@@ -44,7 +44,10 @@
     live.length === 0
       ? "No reading yet."
       : live
-          .map((reading) => `${reading.angle_deg.toFixed(0)} degrees: ${length(reading.value_mm, unit)}`)
+          .map(
+            (reading) =>
+              `${Math.round(reading.angle_deg * 10) / 10} degrees: ${length(reading.value_mm, unit)}`,
+          )
           .join("; "),
   );
 </script>

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Reading, Trial } from "../api/client";
-  import { length, when, type LengthUnit } from "../lib/quantity";
+  import { degrees, length, when, type LengthUnit } from "../lib/quantity";
 
   interface Props {
     trial: Trial;
@@ -30,7 +30,7 @@
     <tbody>
       {#each trial.readings as reading (reading.id)}
         <tr class="border-line border-t">
-          <td>{reading.angle_deg.toFixed(0)}°</td>
+          <td>{degrees(reading.angle_deg)}</td>
           <td class={reading.struck ? "line-through" : ""}
             >{reading.typed}{bare(reading.typed) ? ` ${UNITS[reading.unit] ?? reading.unit}` : ""}</td
           >

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { degrees } from "../lib/quantity";
   import type { BenchOnScreen } from "./bench.svelte";
 
   interface Props {
@@ -16,7 +17,7 @@
     <ul class="grid gap-2">
       {#each on.aside as one (one.waiting.client_id)}
         <li class="flex flex-wrap items-center gap-x-3 gap-y-1">
-          <span class="figure text-lg">{one.waiting.typed} at {one.waiting.angle_deg}°</span>
+          <span class="figure text-lg">{one.waiting.typed} at {degrees(one.waiting.angle_deg)}</span>
           <span class="min-w-0 flex-1">{one.text}</span>
           <button class="btn btn-plain btn-sm min-h-touch" onclick={() => on.retypeAside(one)}
             >Type again</button

@@ -120,6 +120,11 @@ export function ratio(value: number): string {
   return value.toFixed(3);
 }
 
+/** A place round the ring: whole degrees, or halves where sixteen places are read: "22.5°". */
+export function degrees(deg: number): string {
+  return `${Math.round(deg * 10) / 10}°`;
+}
+
 /** A day and time as the shop writes it. */
 export function when(at: string): string {
   return new Date(at).toLocaleString("en-GB", {
