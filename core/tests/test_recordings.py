@@ -40,6 +40,46 @@ def read(text: str) -> Any:
     return reader.finish()
 
 
+class Bounds(TestCase):
+    """A small file that would need gigabytes, or never come to an end: a sentence instead."""
+
+    GOOD = [(n / 100.0, 0.1 * (n % 7), 9.8) for n in range(600)]
+
+    def refused(self, rows: list[tuple[float, ...]], words: str, header: str = "time (s),ax (m/s2),az (m/s2)") -> None:
+        with self.assertRaises(InvalidInput) as caught:
+            read("\n".join([header, *(",".join(map(repr, row)) for row in rows)]) + "\n")
+        self.assertEqual(caught.exception.field, "file")
+        self.assertIn(words, caught.exception.message)
+
+    def test_a_last_stamp_days_later(self) -> None:
+        for days in (1.0, 10.0, 1e4, 1e300):
+            with self.subTest(days=days):
+                self.refused([*self.GOOD, (86400.0 * days, 0.0, 9.8)], "at most 2 h are read")
+
+    def test_a_long_gap(self) -> None:
+        self.refused([*self.GOOD, *((time + 600.0, ax, az) for time, ax, az in self.GOOD)], "There is a gap of 594 s after 6 s")
+
+    def test_figures_that_no_sensor_gives(self) -> None:
+        self.refused([*self.GOOD[:-1], (5.99, 1e200, 9.8)], "which no sensor reads")
+        with_speed = [(*row, 60.0) for row in self.GOOD]
+        header = "time (s),ax (m/s2),az (m/s2),speed (km/h)"
+        self.refused([*with_speed[:-1], (5.99, 0.0, 9.8, 1e200)], "A road speed of 1e+200 km/h", header)
+
+    def test_a_line_without_end_is_refused_before_it_is_held(self) -> None:
+        reader = LogReader()
+        reader.feed(("time (s),ax (m/s2),az (m/s2)\n" + "\n".join(",".join(map(repr, row)) for row in self.GOOD * 9)).encode())
+        with self.assertRaises(InvalidInput) as caught:
+            for _ in range(40):
+                reader.feed(b"1" * 2**20)
+        self.assertIn("more than 10000 characters", caught.exception.message)
+        with self.assertRaises(InvalidInput):
+            read("1" * 200_000)
+
+    def test_too_many_samples(self) -> None:
+        fast = [(n / 16000.0, 0.0, 9.8) for n in range(48_000)]
+        self.refused([*fast, *((3.0 + 55.0 * n, 0.0, 9.8) for n in range(1, 20))], "samples a second are too much")
+
+
 class Layouts(TestCase):
     @settings(max_examples=60, deadline=None)
     @given(
