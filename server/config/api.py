@@ -107,10 +107,14 @@ def _throttled(request: HttpRequest, wrong: Throttled) -> HttpResponse:
 
 @api.exception_handler(MultiPartParserError)
 @api.exception_handler(UnreadablePostError)
-@api.exception_handler(RawPostDataException)
 @api.exception_handler(SuspiciousOperation)
 def _unreadable(request: HttpRequest, wrong: Exception) -> HttpResponse:
     return _refuse(request, 400, "bad_request", "The request was cut off or cannot be read: nothing was stored.")
+
+
+@api.exception_handler(RawPostDataException)
+def _a_form(request: HttpRequest, wrong: RawPostDataException) -> HttpResponse:
+    return _refuse(request, 415, "unsupported", "This address takes JSON, not a form.")
 
 
 @api.exception_handler(DataError)

@@ -9,7 +9,6 @@ from django.conf import settings
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
 _NUL = re.compile(r"\0|%00|\\000")
-_FORMS = ("multipart/form-data", "application/x-www-form-urlencoded")
 _SAID = {
     400: ("bad_request", "The request was cut off or cannot be read: nothing was stored. Load the page again."),
     403: ("stale_page", "This page is out of date: load it again. What you typed is kept."),
@@ -23,8 +22,8 @@ _SAID = {
 class Gate:
     """The outermost middleware.
 
-    Refused unread, so that neither memory nor the disk fills: a body larger than its address takes (`settings.UPLOADS`), a form where JSON
-    is expected, a character that no database keeps (NUL) in address, query or cookies.
+    Refused unread, so that neither memory nor the disk fills: a body larger than its address takes (`settings.UPLOADS`), a file from
+    nobody who is signed in, a character that no database keeps (NUL) in address, query or cookies.
     """
 
     def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
@@ -54,8 +53,6 @@ class Gate:
             return _plain(413, text, of_api=of_api)
         if most > settings.DATA_UPLOAD_MAX_MEMORY_SIZE and settings.SESSION_COOKIE_NAME not in request.COOKIES:
             return _plain(401, "You are signed out: sign in again, and what you typed is kept.", of_api=of_api)
-        if of_api and size and most == settings.DATA_UPLOAD_MAX_MEMORY_SIZE and request.content_type in _FORMS:
-            return _plain(415, "This address takes JSON, not a form.", of_api=of_api)
         return None
 
 
@@ -80,5 +77,5 @@ def refusal(status: int, message: str = "", code: str = "") -> JsonResponse:
 
 def _plain(status: int, text: str, *, of_api: bool) -> HttpResponse:
     if of_api:
-        return refusal(status, text, {401: "signed_out", 415: "unsupported"}.get(status, ""))
+        return refusal(status, text, "signed_out" if status == 401 else "")
     return HttpResponse(text, status=status, content_type="text/plain; charset=utf-8")

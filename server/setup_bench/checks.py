@@ -12,7 +12,7 @@ from work.models import Work
 
 def _found(work: Work) -> BenchFinding:
     """What the bench last found; nothing while it was never used."""
-    return work.bench_finding if hasattr(work, "bench_finding") else BenchFinding(work=work, missing=NOT_READ_AFTER_ASSEMBLY)
+    return work.bench_finding if hasattr(work, "bench_finding") else BenchFinding(work_id=work.pk, missing=NOT_READ_AFTER_ASSEMBLY)
 
 
 def _verdict(verdict: str, what: str, out: str, read: str) -> str:

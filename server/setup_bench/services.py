@@ -7,6 +7,7 @@ from typing import Any
 from uuid import UUID
 
 from django.db import transaction
+from django.db.models import Q
 from django.http import Http404
 
 from amber_core.backlash.assess import MOST_READINGS
@@ -20,7 +21,7 @@ from setup_bench.stacks import parse_stack, stored
 from shared.refusals import Conflict, Refusal
 from stores.models import CarrierMethod, DrawerPlace
 from stores.services import exchange
-from work.services import fall_back, note_work, open_work
+from work.services import fall_back, note_work, open_found, open_work
 
 FURTHEST_NOTCH = 400
 FURTHEST_OFFSET_MM = 2.0
@@ -56,10 +57,12 @@ def note_verdicts(bench: Bench, writing: Writing) -> None:
     """What the bench finds now is noted, and passed holds that no longer stand fall back; within the caller's transaction."""
     work, found = bench.work, bench.verdicts
     missing = " ".join(one.text for one in found.missing)[:300]
-    noted = BenchFinding(work=work, backlash=found.backlash, pattern=found.pattern, missing=missing)
     fields = ("backlash", "pattern", "missing")
-    BenchFinding.objects.bulk_create([noted], update_conflicts=True, unique_fields=["work"], update_fields=fields)
-    work.bench_finding = noted
+    before = getattr(work, "bench_finding", None)
+    noted = BenchFinding(work_id=work.pk, backlash=found.backlash, pattern=found.pattern, missing=missing)
+    if before is None or any(getattr(before, name) != getattr(noted, name) for name in fields):
+        BenchFinding.objects.bulk_create([noted], update_conflicts=True, unique_fields=["work"], update_fields=fields)
+        work.bench_finding = noted
     stands = {"backlash": found.backlash in GOOD, "pattern": found.pattern in GOOD, "final_reading": not missing}
     fall_back(work, writing, [code for code, good in stands.items() if not good])
     note_work(work, writing)
@@ -167,10 +170,7 @@ def open_trial(trial_id: UUID, writing: Writing) -> tuple[Trial, Bench]:
     NotAllowed, Http404, Conflict
         With the reason.
     """
-    found = Trial.objects.filter(client_id=trial_id).values_list("work_id", flat=True).first()
-    if found is None:
-        raise Http404
-    bench = Bench(open_work(found, writing, "record"))
+    bench = Bench(open_found(Q(trials__client_id=trial_id), writing, "record", "bench_finding"))
     return next(one for one in bench.trials if one.client_id == trial_id), bench
 
 

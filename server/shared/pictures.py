@@ -46,8 +46,17 @@ def picture_in(content: bytes, field: str = "photo") -> Picture:
                     text = f"The photo has {width} x {height} pixels; at most {MOST_PIXELS // 1_000_000} million are taken."
                     raise TooLarge(text, code="too_large", field=field)
                 found.load()
+                if not _whole(content, str(kind)):
+                    raise EOFError
     except (UnidentifiedImageError, Image.DecompressionBombError, Image.DecompressionBombWarning):
         raise Refusal("This file is no picture: take a JPEG, PNG or WebP.", field=field) from None
     except (OSError, ValueError, SyntaxError, EOFError, MemoryError):
         raise Refusal("This picture is cut off or damaged: take it again.", field=field) from None
     return Picture(content=content, media_type=_KINDS[str(kind)])
+
+
+def _whole(content: bytes, kind: str) -> bool:
+    """Whether it has its end: the decoder fills what is missing with grey once anything in this process has told it to."""
+    if kind == "WEBP":
+        return len(content) >= 8 + int.from_bytes(content[4:8], "little")
+    return {"PNG": b"IEND", "JPEG": b"\xff\xd9"}[kind] in content[-4096:]

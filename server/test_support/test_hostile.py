@@ -38,6 +38,14 @@ class TheShape(ApiTestCase):
         self.assertRegex(error["message"], r"^\S.*[.?]$")
         return dict(error)
 
+    def with_token(self) -> Client:
+        """As a browser asks: with the token that guards a session."""
+        strict = Client(enforce_csrf_checks=True)
+        strict.force_login(self.who["isla"], backend="django.contrib.auth.backends.ModelBackend")
+        token = strict.get(f"{API}/csrf").json()["token"]
+        strict.defaults["HTTP_X_CSRFTOKEN"] = token
+        return strict
+
     def test_every_error_has_it(self) -> None:
         client = self.client_of("isla")
         cut = b'--X\r\nContent-Disposition: form-data; name="file"; filename="a"\r\nContent-Transfer-Encoding: base64\r\n\r\n!\r\n--X--\r\n'
@@ -48,7 +56,7 @@ class TheShape(ApiTestCase):
             ("no id at all", client.get(f"{API}/jobs/none"), 404),
             ("not this method", client.delete(f"{API}/floor"), 405),
             ("no JSON", client.post(f"{API}/jobs", "{", content_type="application/json"), 422),
-            ("a form where JSON is expected", client.post(f"{API}/jobs", {"customer": "x"}), 415),
+            ("a form where JSON is expected", self.with_token().post(f"{API}/jobs", {"customer": "x"}), 415),
             ("a form cut off", client.post(f"{API}/import", cut, content_type=of_form), 400),
             ("a form without its boundary", client.post(f"{API}/import", b"x", content_type="multipart/form-data"), 400),
             ("NUL in the address", client.get(f"{API}/floor?search=%00"), 400),

@@ -7,7 +7,7 @@ from typing import Any
 from uuid import UUID
 
 from django.db import transaction
-from django.db.models import Model
+from django.db.models import Model, Q, prefetch_related_objects
 from django.http import Http404
 from django.utils import timezone
 
@@ -42,11 +42,17 @@ def open_work(work_id: UUID, writing: Writing, action: Action) -> Work:
     NotAllowed, Http404, Conflict
         With the reason.
     """
+    return open_found(Q(pk=work_id), writing, action)
+
+
+def open_found(where: Q, writing: Writing, action: Action, *also: str) -> Work:
+    """The same for the piece of work that something is of; `also` names single rows of it that are wanted too."""
     policy.require(writing.by, action)
-    work = Work.objects.select_for_update(of=("self", "job")).with_job().filter(pk=work_id).first()
+    work = Work.objects.select_for_update(of=("self", "job")).with_job().select_related(*also).filter(where).first()
     if work is None:
         raise Http404
     refuse_signed(work)
+    prefetch_related_objects([work], "step_records", "gear_sets")
     return work
 
 
@@ -325,7 +331,8 @@ def fall_back(work: Work, writing: Writing, codes: list[str]) -> None:
 
 def note_work(work: Work, writing: Writing) -> None:
     """Work was recorded: the assembly is in work, state and next action follow; within the caller's transaction."""
-    begin_station(work.job, Place(work.assembly.place), writing)
+    if not work.begun:
+        begin_station(work.job, Place(work.assembly.place), writing)
     work.begun = True
     refresh(work)
 

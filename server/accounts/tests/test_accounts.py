@@ -52,8 +52,38 @@ class SigningIn(ApiTestCase):
 
     def test_signing_out(self) -> None:
         client = self.client_of("isla")
-        self.assertEqual(client.post(f"{API}/sign-out").status_code, 204)
+        self.assertEqual(client.post(f"{API}/sign-out", content_type="application/json").status_code, 204)
         self.assertEqual(client.get(f"{API}/floor").status_code, 401)
+
+
+class OnesOwnPassword(ApiTestCase):
+    NEW = "anvil-lantern-47"
+
+    def change(self, client: Client, current: str, new: str) -> object:
+        return client.post(f"{API}/me/password", {"current": current, "new": new}, content_type="application/json")
+
+    def test_it_is_changed_with_the_present_one_and_ends_other_sessions(self) -> None:
+        here, elsewhere = self.client_of("isla"), self.client_of("isla")
+        self.assert_refused(self.change(here, "nonsense", self.NEW), 401, "wrong_login", field="current")
+        for weak in ("short", "1234567890", "isla-isla"):
+            with self.subTest(weak):
+                self.assert_refused(self.change(here, people.PASSWORD, weak), 422, "bad_input", field="new")
+        self.assertEqual(self.change(here, people.PASSWORD, self.NEW).status_code, 200)  # type: ignore[attr-defined]
+        self.assertEqual(here.get(f"{API}/floor").status_code, 200)
+        self.assertEqual(elsewhere.get(f"{API}/floor").status_code, 401)
+        signed_in = Client().post(f"{API}/sign-in", {"username": "isla", "password": self.NEW}, content_type="application/json")
+        self.assertEqual(signed_in.status_code, 200)
+
+    def test_nobody_changes_another_persons(self) -> None:
+        self.assert_refused(self.change(Client(), people.PASSWORD, self.NEW), 401, "signed_out")
+
+
+class Superuser(ApiTestCase):
+    def test_whoever_was_made_at_the_command_line_works_as_a_foreman(self) -> None:
+        self.who["root"] = User.objects.create_superuser("root", password="lantern-anvil-47")
+        shown = self.call("get", "/me", by="root").json()
+        self.assertEqual((shown["role"], shown["may"]["record"], shown["may"]["shop_settings"]), ("foreman", True, True))
+        self.assertEqual(self.call("post", "/jobs", self.card(), by="root").status_code, 201)
 
 
 class Preferences(ApiTestCase):

@@ -23,6 +23,11 @@ class Compute(ApiTestCase):
         self.assert_refused(reply, 422, "bad_input", field="readings[0].value_mm")
         self.assertEqual(set(reply.json()), {"error"})
 
+    def test_an_unknown_field_is_refused_with_the_nearest_known_name(self) -> None:
+        reply = self.call("post", "/compute/gearset.identify", {"pinion_teeth": 10, "ring_teth": 41})
+        self.assert_refused(reply, 422, "unknown_field", field="ring_teth", words="ring_teeth")
+        self.assertEqual(reply.json()["error"]["hint"], "ring_teeth")
+
     def test_what_is_no_json(self) -> None:
         for body in ("{", "", '{"min_mm": NaN}', "[" * 50_000):
             with self.subTest(body[:10]):

@@ -46,6 +46,26 @@ class Pieces(FinderCase):
         self.assertEqual((told[-1], len(told)), (recording.size_bytes, recording.chunks.count()))
         self.assertGreater(len(told), 2)
 
+    def test_one_that_cannot_be_read_says_so_and_is_read_again_when_asked(self) -> None:
+        recording = self.store(log("nothing"), services.CHUNK_BYTES)
+        path = f"/recordings/{recording.client_id}/read-again"
+        self.assert_refused(self.post(path, {}), 422, "bad_input", words="is read, or waits")
+        with mock.patch("noise_finder.services.order_chart", side_effect=MemoryError), self.assertLogs("noise_finder.services", "ERROR"):
+            services.read_in(recording.pk)
+        reading = RecordingReading.objects.get(recording=recording)
+        self.assertEqual((reading.state, reading.error), ("failed", services.NOT_READ))
+        self.assertEqual(self.post(path, {}, by="visitor").status_code, 403)
+        self.assertEqual(self.post(path, {}).json()["state"], "queued")
+        services.read_in(recording.pk)
+        self.assertEqual(RecordingReading.objects.get(recording=recording).state, "done")
+
+    def test_a_small_file_that_would_need_gigabytes_fails_with_its_sentence(self) -> None:
+        recording = self.store(log("nothing") + b"864000.0,0.0,0.0,9.8,60.0\n", services.CHUNK_BYTES)
+        services.read_in(recording.pk)
+        reading = RecordingReading.objects.get(recording=recording)
+        self.assertEqual(reading.state, "failed")
+        self.assertIn("at most 2 h are read", reading.error)
+
     def test_pieces_lie_in_their_order(self) -> None:
         content = log("nothing")
         self.store(content, 9_999)

@@ -6,6 +6,7 @@ import uuid
 from typing import Any
 
 from django.db import IntegrityError, connection, transaction
+from django.test.utils import CaptureQueriesContext
 
 from setup_bench.models import BenchFinding, Reading, StrikeOut, Trial
 from stores.models import ShimRow
@@ -313,3 +314,20 @@ class WhatComesNext(ApiTestCase):
             client.get(f"/api/v1/work/{job}/bench")
         with self.assertNumQueries(8):  # the conditions of the last trial are not confirmed: nothing else is asked for
             client.get(f"/api/v1/work/{job}/advice")
+
+    def test_a_reading_costs_the_same_however_many_trials(self) -> None:
+        job = self.make_job()
+        trial = self.measured(job)
+        counts = []
+        for after in (1, 2, 3):
+            client = self.client_of("isla")
+            body = {"client_id": str(uuid.uuid4()), "angle_deg": 0.0, "typed": "0.17 mm"}
+            with CaptureQueriesContext(connection) as asked:
+                reply = client.post(f"/api/v1/trials/{trial}/readings", body, content_type="application/json")
+            self.assertEqual(reply.status_code, 201)
+            counts.append(sum("SAVEPOINT" not in one["sql"] for one in asked.captured_queries))
+            trial = self.trial_id(self.begin(job, after=after))
+            self.confirm(trial)
+            self.read(trial, "0.17 mm")
+        self.assertEqual(len(set(counts)), 1, counts)
+        self.assertLess(counts[0], 20)
