@@ -7,6 +7,7 @@ import os
 import subprocess
 import time
 from collections.abc import Sequence
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
@@ -19,6 +20,7 @@ from amber_cli.say import step
 _BIN = VENV / "bin"
 _PLAIN = ("core", "cli", "server")
 _BROWSER = "e2e"
+_MOST_BROWSERS = 4
 OPENAPI = ROOT / "docs" / "openapi.json"
 COMPUTATIONS = ROOT / "docs" / "computations.openapi.json"
 
@@ -69,9 +71,9 @@ def _checks(tally: Tally) -> None:
         ("prettier", [*npm, "format:check"], WEB),
         ("svelte-check", [*npm, "check"], WEB),
     ]
-    for name, command, cwd in checks:
-        good = _attempt(name, command, cwd=cwd, env=paths_env)
-        tally.add(int(good), int(not good))
+    with ThreadPoolExecutor(max_workers=os.cpu_count()) as pool:  # each is a program of its own
+        for good in pool.map(lambda one: _attempt(one[0], one[1], cwd=one[2], env=paths_env), checks):
+            tally.add(int(good), int(not good))
 
 
 def _generated(tally: Tally) -> None:
@@ -110,7 +112,7 @@ def _front_end_tests(tally: Tally) -> None:
 
 
 def _python_tests(tally: Tally, labels: Sequence[str]) -> None:
-    """What needs no browser on every core of the machine; then the browser tests, one at a time, with the machine to themselves."""
+    """What needs no browser on every core of the machine; then the browser tests, a browser and a database to each of few processes."""
     plain = [label for label in labels if not label.startswith(_BROWSER)]
     browser = [label for label in labels if label.startswith(_BROWSER)]
     with Cluster("pg-test", durable=False) as cluster:
@@ -118,7 +120,7 @@ def _python_tests(tally: Tally, labels: Sequence[str]) -> None:
         if plain:
             _django_tests(tally, cluster, "Python tests", ["--parallel", "auto", *plain])
         if browser:
-            _django_tests(tally, cluster, "Browser tests", browser)
+            _django_tests(tally, cluster, "Browser tests", ["--parallel", str(min(os.cpu_count() or 1, _MOST_BROWSERS)), *browser])
 
 
 def _django_tests(tally: Tally, cluster: Cluster, name: str, arguments: Sequence[str]) -> None:

@@ -28,7 +28,7 @@ def vehicles(
     page: Annotated[int, Query(ge=1, le=2000)] = 1,
 ) -> dict[str, Any]:
     """Vehicles by name; search looks at name, owner and number plate."""
-    found = Vehicle.objects.annotate(job_count=Count("jobs")).prefetch_related("odometer")
+    found = Vehicle.objects.annotate(job_count=Count("jobs")).prefetch_related("odometer").order_by("name", "owner", "id")
     if words := search.strip():
         found = found.filter(Q(name__icontains=words) | Q(owner__icontains=words) | Q(registration__icontains=words))
     rows = list(found[(page - 1) * PAGE : page * PAGE + 1])

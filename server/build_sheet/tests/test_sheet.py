@@ -11,16 +11,12 @@ from build_sheet.models import SignOff
 from jobs.models import Job
 from setup_bench.models import Trial
 from test_support.api_case import ApiTestCase
+from test_support.finished import finished_job
 
 
 class SignOffTests(ApiTestCase):
     def ready(self, *, measured_by: str = "isla") -> str:
-        job = self.make_job()
-        self.measured(job)
-        self.pass_all(job, until="final_reading")
-        self.assembled(job, by=measured_by)
-        self.pass_all(job)
-        return job
+        return finished_job(self.who["isla"], self.who[measured_by])
 
     def test_a_foreman_who_did_not_measure_signs(self) -> None:
         job = self.ready()
@@ -65,17 +61,15 @@ class SignOffTests(ApiTestCase):
 
 class TheSheet(ApiTestCase):
     def job(self) -> str:
-        job = self.make_job(customer="Skerrow <Post> & Sons")
-        self.measured(job)
-        self.pass_all(job, until="final_reading")
+        job = finished_job(self.who["isla"], customer="Skerrow <Post> & Sons")
         for turn, torque in ((0, "0.4 Nm"), (20, "2.0 Nm")):
             self.post(f"/work/{job}/sleeve-steps", {"sleeve": 1, "nut_turn_deg": turn, "typed": torque})
-        trial = self.assembled(job)
+        trial = str(Trial.objects.filter(work=job).latest("number").client_id)
+        self.paint(trial)
         self.read(trial, "6.5 thou", 22.0)
         reading = self.call("get", f"/work/{job}/bench").json()["trials"][1]["readings"][0]["id"]
         self.post(f"/readings/{reading}/strike-out", {"reason": "dial bumped"})
-        self.pass_all(job)
-        self.post(f"/work/{job}/sign-off", {}, by="greta")
+        self.assertEqual(self.post(f"/work/{job}/sign-off", {}, by="greta").status_code, 201)
         return job
 
     def test_the_page_shows_what_was_entered_who_and_when_and_escapes_what_was_typed(self) -> None:

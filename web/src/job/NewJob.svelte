@@ -33,6 +33,12 @@
     const answer = await ask(client.GET("/api/v1/families"));
     if (answer.kind === "done") families = answer.value;
     else wrong = sentence(answer);
+    const known = new URLSearchParams(location.search).get("vehicle");
+    if (known === null) return;
+    const found = await ask(
+      client.GET("/api/v1/vehicles/{vehicle_id}", { params: { path: { vehicle_id: known } } }),
+    );
+    if (found.kind === "done") take(found.value);
   }
   void load();
 
@@ -47,7 +53,7 @@
     const answer = await ask(client.GET("/api/v1/vehicles", { params: { query: { search } } }));
     if (answer.kind === "done") vehicles = answer.value.vehicles.slice(0, 5);
   }
-  function take(one: Schemas["VehicleRowOut"]) {
+  function take(one: Pick<Schemas["VehicleRowOut"], "id" | "name" | "owner" | "layout">) {
     given.vehicle_id = one.id;
     given.vehicle = one.name;
     given.layout = one.layout;

@@ -65,12 +65,15 @@
       {#if one.note}<p>{one.note}</p>{/if}
     </div>
     {#if session.me?.may.edit_job && draft === null}
-      <button
-        class="btn btn-plain"
-        onclick={() =>
-          (draft = { name: one.name, owner: one.owner, registration: one.registration, note: one.note })}
-        >Edit</button
-      >
+      <div class="flex gap-2">
+        <a class="btn btn-neutral" href={`/jobs/new?vehicle=${one.id}`}>New job on it</a>
+        <button
+          class="btn btn-plain"
+          onclick={() =>
+            (draft = { name: one.name, owner: one.owner, registration: one.registration, note: one.note })}
+          >Edit</button
+        >
+      </div>
     {/if}
   </div>
   <Notice text={wrong} />
