@@ -14,9 +14,9 @@ from amber_core.driveline.readings import Read, from_readings
 from amber_core.driveline.recommend import Recommended, RecommendQuestion, recommend
 from amber_core.driveline.remedies import uses
 from amber_core.driveline.slip import SlipQuestion, slip
-from amber_core.driveline.state import StateQuestion, state
+from amber_core.driveline.state import StateQuestion, states_of, worked_of
 from amber_core.driveline.travel import Travel, TravelQuestion, travel
-from amber_core.driveline.vehicle import Axle, Case, Settings, Vehicle, work
+from amber_core.driveline.vehicle import Case, Vehicle
 from amber_core.errors import InvalidInput
 from amber_core.shafts.bending import FittedShaft, SupportedShaft, on_supports, with_ends
 from amber_core.shafts.torque import TorqueQuestion, design_torque
@@ -125,11 +125,11 @@ def _setting(given: DrivelineInputs, vehicle: Vehicle, rpm: float, chosen: Setti
     clocks = chosen.clock_deg if chosen.clock_deg is not None else vehicle.clocks
     plain = {"wedge_deg": chosen.wedge_deg, "shim_mm": chosen.shim_mm, "mount_mm": chosen.mount_mm}
     try:
-        states = [state(StateQuestion(vehicle=vehicle, clock_deg=clocks, case=case, **plain)) for case in vehicle.places]
+        worked = worked_of(StateQuestion(vehicle=vehicle, clock_deg=clocks, **plain), vehicle.places)
     except InvalidInput as wrong:
         raise wrong.under("tried") from None
     clocked = vehicle.with_clocks(clocks)
-    worked = work(clocked, Settings.of(clocked, **plain), Axle.of(vehicle.places))
+    states = states_of(worked)
     used = uses(worked, clocked, rpm, given.allowed)[0].tolist()
     ride = states[0]
     analysed = analyse(

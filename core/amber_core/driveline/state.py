@@ -9,7 +9,7 @@ import numpy as np
 from amber_core import checks
 from amber_core.driveline import axes
 from amber_core.driveline.chain import equivalent_deg
-from amber_core.driveline.vehicle import Axle, Case, Settings, Vehicle, work
+from amber_core.driveline.vehicle import Axle, Case, Settings, Vehicle, Worked, work
 from amber_core.errors import InvalidInput
 
 
@@ -93,14 +93,26 @@ def state(given: StateQuestion) -> State:
     >>> round(state(StateQuestion(vehicle=car, wedge_deg=2)).pinion_side_deg, 6)
     2.0
     """
+    return states_of(worked_of(given, [given.case or Case()]))[0]
+
+
+def worked_of(given: StateQuestion, cases: list[Case]) -> Worked:
+    """The geometry of one setting, solved once for all these places of the axle; the case of the question is not looked at."""
     vehicle = given.vehicle if given.clock_deg is None else given.vehicle.with_clocks(given.clock_deg)
-    settings = Settings.of(vehicle, given.wedge_deg, given.shim_mm, given.mount_mm)
-    worked = work(vehicle, settings, Axle.of([given.case or Case()]))
-    points, directions = worked.placed.points_mm[0, 0], worked.placed.axes[0, 0]
+    return work(vehicle, Settings.of(vehicle, given.wedge_deg, given.shim_mm, given.mount_mm), Axle.of(cases))
+
+
+def states_of(worked: Worked) -> list[State]:
+    """Where everything stands at every place of the axle, for the first setting."""
+    return [_state(worked, place) for place in range(worked.beta.shape[1])]
+
+
+def _state(worked: Worked, place: int) -> State:
+    points, directions = worked.placed.points_mm[0, place], worked.placed.axes[0, place]
     lengths = np.linalg.norm(np.diff(points, axis=0), axis=1).tolist()
     return State(
-        joint_angle_deg=np.degrees(worked.beta[0, 0]).tolist(),
-        plane_angle_deg=worked.eps[0, 0].tolist(),
+        joint_angle_deg=np.degrees(worked.beta[0, place]).tolist(),
+        plane_angle_deg=worked.eps[0, place].tolist(),
         output_side_deg=axes.side_deg(directions[0]),
         pinion_side_deg=axes.side_deg(directions[-1]),
         last_shaft_mm=lengths[-1],
@@ -108,5 +120,5 @@ def state(given: StateQuestion) -> State:
         pinion_joint_mm=points[-1].tolist(),
         points_mm=points.tolist(),
         axes=directions.tolist(),
-        b_eq_deg=equivalent_deg(complex(worked.terms[0, 0].sum())),
+        b_eq_deg=equivalent_deg(complex(worked.terms[0, place].sum())),
     )
