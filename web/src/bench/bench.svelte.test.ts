@@ -22,7 +22,9 @@ interface Taken {
 /** A server that answers as it is told, and remembers what reached it. */
 class Server {
   got: Taken[] = [];
-  answers: ("take" | "lose" | "lose answer" | "refuse" | "ask" | "stumble" | "signed out" | "other")[] = [];
+  answers: (
+    "take" | "lose" | "lose answer" | "refuse" | "ask" | "stumble" | "signed out" | "other" | "stale"
+  )[] = [];
 
   bench() {
     const readings = this.got.map((one) => ({
@@ -47,6 +49,11 @@ class Server {
       return Response.json(
         { error: { ...error, code: "other_person", message: "Isla's." } },
         { status: 409 },
+      );
+    if (answer === "stale")
+      return Response.json(
+        { error: { ...error, code: "stale_page", message: "Load it again." } },
+        { status: 403 },
       );
     if (answer === "refuse") return Response.json({ error }, { status: 422 });
     if (answer === "ask") {
@@ -176,6 +183,17 @@ describe("readings at the bench", () => {
     expect(server.got.map((one) => one.typed)).toEqual(["21"]);
     expect(on.waiting.map((one) => one.typed)).toEqual(["20"]);
     expect(on.held).toBe("Isla's.");
+  });
+  it("sent from a page without its token are kept until it is loaded again", async () => {
+    server.answers = ["stale"];
+    on.take("20");
+    await settle(3000);
+    expect([on.held, on.waiting.map((one) => one.typed), on.aside, on.refusedText]).toEqual([
+      "Load it again.",
+      ["20"],
+      [],
+      null,
+    ]);
   });
   it("that are refused in a row are all kept, with their sentence", async () => {
     server.answers = ["lose"];

@@ -353,6 +353,7 @@ export class BenchOnScreen {
     this.lost = answer.kind === "lost";
     if (answer.kind === "lost") return { kind: "lost" };
     // an ended login, or a server that stumbled, is no verdict on the reading: it waits
+    if (answer.refused.code === "stale_page") return { kind: "held", text: answer.refused.message };
     if (!isAnswer(answer)) return this.#stumbled(one, answer.status);
     if (answer.refused.code === "other_person") return { kind: "held", text: answer.refused.message };
     if (answer.refused.question !== null) return { kind: "asked", question: answer.refused.question };

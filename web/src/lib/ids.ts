@@ -12,12 +12,15 @@ export function newId(): string {
 }
 
 /** How a write ended; a status of 500 and more is a server that stumbled, which says nothing of the write. */
-export type Ended = { kind: "done" | "lost" } | { kind: "refused"; status: number };
+export type Ended =
+  { kind: "done" | "lost" } | { kind: "refused"; status: number; refused?: { code: string } };
 
 /** Whether the server has said what became of a write. */
 export function isAnswer(ended: Ended): boolean {
   if (ended.kind !== "refused") return ended.kind === "done";
-  return ended.status < 500 && ended.status !== 401 && ended.status !== 429;
+  // a page without its login or its token was not heard out
+  if (ended.status === 401 || ended.refused?.code === "stale_page") return false;
+  return ended.status < 500 && ended.status !== 429;
 }
 
 /** Envelopes of writes that have no answer yet: trying the same content again sends the same one, so nothing is written twice. */

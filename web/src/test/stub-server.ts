@@ -21,7 +21,8 @@ async function bodyOf(request: Request): Promise<Record<string, unknown>> {
 export function stubServer(answer: (sent: Sent) => Response): Sent[] {
   const got: Sent[] = [];
   const Plain = globalThis.Request;
-  vi.stubGlobal("document", { cookie: "csrftoken=a%20token; other=1" });
+  if (typeof document === "undefined") vi.stubGlobal("document", { cookie: "csrftoken=a%20token; other=1" });
+  else document.cookie = "csrftoken=a%20token"; // a component's test has a page of its own
   vi.stubGlobal(
     "Request",
     class extends Plain {

@@ -1,0 +1,25 @@
+// @vitest-environment jsdom
+import { cleanup, fireEvent, render, screen } from "@testing-library/svelte";
+import { afterEach, describe, expect, it, vi } from "vitest";
+
+import BoltTicks from "./BoltTicks.svelte";
+
+afterEach(cleanup);
+
+describe("ticking bolts", () => {
+  it("counts what is ticked and says that number, not the number of bolts", async () => {
+    const onall = vi.fn();
+    render(BoltTicks, { count: 10, next: true, busy: false, onall });
+    for (const bolt of [1, 4, 10])
+      await fireEvent.click(screen.getByRole("checkbox", { name: `Bolt ${bolt}` }));
+    await fireEvent.click(screen.getByRole("checkbox", { name: "Bolt 4" }));
+    expect(screen.getByText(/Tick each of 10 bolts/).textContent).toContain("2 done");
+    await fireEvent.click(screen.getByRole("button", { name: "All ticked" }));
+    expect(onall).toHaveBeenCalledExactlyOnceWith(2);
+  });
+  it("offers twelve where nobody knows how many there are", () => {
+    render(BoltTicks, { count: null, next: false, busy: true, onall: vi.fn() });
+    expect(screen.getAllByRole("checkbox").length).toBe(12);
+    expect(screen.getByRole<HTMLButtonElement>("button", { name: "All ticked" }).disabled).toBe(true);
+  });
+});
