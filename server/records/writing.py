@@ -16,7 +16,7 @@ from uuid import UUID, uuid4
 from django.db import connection, transaction
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
-from ninja import Schema
+from pydantic import BaseModel
 
 from records.models import Write
 from shared.refusals import Conflict
@@ -97,7 +97,7 @@ def write(
     target: object = "",
     do: Callable[[Writing], Any],
     show: Callable[[], Any],
-    out: type[Schema],
+    out: type[BaseModel],
     status: int = 201,
     more: Any = None,
 ) -> HttpResponse:
@@ -134,7 +134,7 @@ def write(
         return answered(out, show(), status)
 
 
-def answered(out: type[Schema], shown: Any, status: int = 200) -> HttpResponse:
+def answered(out: type[BaseModel], shown: Any, status: int = 200) -> HttpResponse:
     """What is shown, checked against its schema and written as JSON in one go."""
     body = out.model_validate(shown).model_dump_json(by_alias=True)
     return HttpResponse(body, status=status, content_type="application/json; charset=utf-8")

@@ -10,7 +10,7 @@ from ninja import Schema
 from pydantic import Field
 
 from jobs.schemas import VerdictName
-from shared.schemas import Degrees, Line, ReasonOut, Typed, Written
+from shared.schemas import Degrees, Line, Plain, ReasonOut, Typed, Written
 from stores.schemas import CarrierMethodName, LimitOut
 
 PreloadPartName = Literal["nothing", "sleeve", "spacer", "outer_shims"]
@@ -146,24 +146,24 @@ class StrikeOutIn(Written):
     reason: Line
 
 
-class TypedLengthOut(Schema):
+class TypedLengthOut(Plain):
     """What a typed text would be; null while it is not yet a reading."""
 
     value_mm: float | None
 
 
-class PieceOut(Schema):
+class PieceOut(Plain):
     thickness_mm: float
     count: int
 
 
-class StruckOut(Schema):
+class StruckOut(Plain):
     reason: str
     by_name: str
     at: datetime
 
 
-class ReadingOut(Schema):
+class ReadingOut(Plain):
     id: UUID
     angle_deg: float
     value_mm: float
@@ -175,13 +175,13 @@ class ReadingOut(Schema):
     struck: StruckOut | None
 
 
-class OncePerTurnOut(Schema):
+class OncePerTurnOut(Plain):
     amplitude_mm: float
     high_at_deg: float
     share: float
 
 
-class AssessmentOut(Schema):
+class AssessmentOut(Plain):
     least_mm: float
     greatest_mm: float
     mean_mm: float
@@ -193,7 +193,7 @@ class AssessmentOut(Schema):
     reasons: list[ReasonOut]
 
 
-class WhoOut(Schema):
+class WhoOut(Plain):
     by_name: str
     at: datetime
 
@@ -204,17 +204,17 @@ class ConfirmedOut(WhoOut):
     points: list[str]
 
 
-class MiddleOut(Schema):
+class MiddleOut(Plain):
     u: float
     v: float
 
 
-class PlaceOut(Schema):
+class PlaceOut(Plain):
     pinion_mm: float
     ring_mm: float
 
 
-class ExpectedReadingsOut(Schema):
+class ExpectedReadingsOut(Plain):
     backlash_mm: float
     backlash_sd_mm: float
     drive: MiddleOut
@@ -262,7 +262,7 @@ class DepthOut(WhoOut):
     error_mm: float
 
 
-class TrialOut(Schema):
+class TrialOut(Plain):
     id: UUID
     number: int
     depth_shim_mm: float | None
@@ -300,7 +300,7 @@ class TrialOut(Schema):
     assessment: AssessmentOut | None
 
 
-class ProposalOut(Schema):
+class ProposalOut(Plain):
     """A move; `typed_depth`, `typed_ring_side` and `typed_far_side` are what to send to carry it out."""
 
     kind: Literal["best", "smallest", "depth_only", "ring_only"]
@@ -326,26 +326,26 @@ class ProposalOut(Schema):
     preload_changes_mm: float | None
 
 
-class ConflictOut(Schema):
+class ConflictOut(Plain):
     trial: int
     field: str
     text: str
 
 
-class NextReadingOut(Schema):
+class NextReadingOut(Plain):
     what: str
     gain: float
     text: str
 
 
-class EstimateOut(Schema):
+class EstimateOut(Plain):
     pinion_mm: float
     ring_mm: float
     covariance: list[list[float]]
     backlash_per_ring_move: float
 
 
-class AdviceBodyOut(Schema):
+class AdviceBodyOut(Plain):
     reasons: list[ReasonOut]
     conflicts: list[ConflictOut]
     estimate: EstimateOut
@@ -356,7 +356,7 @@ class AdviceBodyOut(Schema):
     order: str | None
 
 
-class ChartOut(Schema):
+class ChartOut(Plain):
     """Places across and up [mm]; `margin` >= 0 passes; trials and ellipse as [ring, pinion]."""
 
     ring_mm: list[float]
@@ -366,14 +366,14 @@ class ChartOut(Schema):
     ellipse: list[list[float]]
 
 
-class AdviceOut(Schema):
+class AdviceOut(Plain):
     kind: Literal["begin", "conditions", "identify", "no_window", "finished", "move", "measure", "read_again", "not_by_shims"]
     text: str
     advice: AdviceBodyOut | None
     chart: ChartOut | None
 
 
-class FlankPatternOut(Schema):
+class FlankPatternOut(Plain):
     """A pattern of the model: middle, size and lean; `mask` root first, to be shifted by `shift_u` and `shift_v`."""
 
     u: float
@@ -386,7 +386,7 @@ class FlankPatternOut(Schema):
     mask: list[list[float]]
 
 
-class ContactOut(Schema):
+class ContactOut(Plain):
     pinion_mm: float
     ring_mm: float
     drive: FlankPatternOut
@@ -402,7 +402,7 @@ class PatchIn(Schema):
     runs_off: Annotated[list[EdgeName], Field(max_length=4)] = []
 
 
-class PreviewOut(Schema):
+class PreviewOut(Plain):
     """Where the gears would stand if the patch were read so, [mm]."""
 
     pinion_mm: float
@@ -413,17 +413,17 @@ class PreviewOut(Schema):
     text: str
 
 
-class OddsKeptOut(Schema):
+class OddsKeptOut(Plain):
     percent: int
     moves: int
     landed: int
 
 
-class PhotoOut(Schema):
+class PhotoOut(Plain):
     id: UUID
 
 
-class SlopeOut(Schema):
+class SlopeOut(Plain):
     """How the gear set answers: plunger backlash per ring move, and what was estimated to know it."""
 
     ring_teeth: int
@@ -433,13 +433,13 @@ class SlopeOut(Schema):
     estimated: list[str]
 
 
-class FoundOut(Schema):
+class FoundOut(Plain):
     backlash_mm: float | None
     drive: MiddleOut | None
     coast: MiddleOut | None
 
 
-class StartOut(Schema):
+class StartOut(Plain):
     """`asked` is false while it is only assumed; `ring_on` is the vehicle's side that the ring's back looks to."""
 
     set_state: SetStateName
@@ -458,32 +458,32 @@ class InstrumentOut(WhoOut):
     resolution_mm: float
 
 
-class ProportionsOut(Schema):
+class ProportionsOut(Plain):
     face_mm: float
     toe_depth_mm: float
     heel_depth_mm: float
 
 
-class PatchWindowOut(Schema):
+class PatchWindowOut(Plain):
     u_min: float
     u_max: float
     v_min: float
     v_max: float
 
 
-class PatternWindowOut(Schema):
+class PatternWindowOut(Plain):
     """Where the middle of each patch may lie."""
 
     drive: PatchWindowOut
     coast: PatchWindowOut
 
 
-class RangeOut(Schema):
+class RangeOut(Plain):
     least: float | None
     greatest: float | None
 
 
-class WindowsOut(Schema):
+class WindowsOut(Plain):
     new: RangeOut | None
     used: RangeOut | None
     total: RangeOut | None
@@ -502,14 +502,14 @@ class TakenBackOut(SleeveStepOut):
     reason: str
 
 
-class SleeveAnswerOut(Schema):
+class SleeveAnswerOut(Plain):
     state: Literal["slack", "closing", "in", "past"]
     nut_turn_to_go_deg: float | None
     next_step_deg: float
     reasons: list[ReasonOut]
 
 
-class SleeveOut(Schema):
+class SleeveOut(Plain):
     number: int
     used_up: int
     steps: list[SleeveStepOut]
@@ -526,26 +526,26 @@ class SpacerTryOut(WhoOut):
     rotating_torque_nm: float | None
 
 
-class SpacerPickOut(Schema):
+class SpacerPickOut(Plain):
     pieces: list[PieceOut]
     total_mm: float
 
 
-class SpacerAnswerOut(Schema):
+class SpacerAnswerOut(Plain):
     stack_mm: float
     step: Literal["first", "from_end_play", "from_torque"]
     pick: SpacerPickOut | None
     reasons: list[ReasonOut]
 
 
-class SpacerOut(Schema):
+class SpacerOut(Plain):
     tries: list[SpacerTryOut]
     target_nm: float | None
     answer: SpacerAnswerOut | None
     inside: bool
 
 
-class PreloadOut(Schema):
+class PreloadOut(Plain):
     method: PreloadMethodName
     windows: WindowsOut
     window_seal: Literal["included", "excluded"]
@@ -554,7 +554,7 @@ class PreloadOut(Schema):
     spacer: SpacerOut | None
 
 
-class BenchOut(Schema):
+class BenchOut(Plain):
     job_id: UUID
     work_id: UUID
     job_number: int
