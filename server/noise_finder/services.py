@@ -32,7 +32,7 @@ from work.services import open_work
 LARGEST_BYTES = settings.LARGEST_RECORDING_BYTES
 CHUNK_BYTES = 1024 * 1024
 MOST_RECORDINGS = 100
-NOT_READ = "Something in this file could not be worked with. Read it again, or export it anew as CSV."
+NOT_READ = "This recording could not be read. Try again, or export it once more as CSV and upload that."
 _log = logging.getLogger(__name__)
 _HIGHEST_HZ = 800.0
 _LINES_AT_ONCE = 20000

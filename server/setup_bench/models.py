@@ -366,7 +366,7 @@ class InstrumentCheck(Record):
 
 
 class BenchFinding(models.Model):
-    """What the bench last found of a piece of work; worked out anew with every write to it."""
+    """What the bench last found of a piece of work; worked out again with every write to it."""
 
     work = models.OneToOneField(Work, on_delete=models.CASCADE, primary_key=True, related_name="bench_finding")
     backlash = models.CharField(max_length=10, choices=Verdict, default=Verdict.UNKNOWN)
