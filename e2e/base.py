@@ -66,6 +66,8 @@ def demo_workshop() -> None:
                 cursor.execute(f'CREATE TABLE "as_made_{table}" AS TABLE "{table}"')
             _copied.extend(found)
             return
+        # a request of the test before may have come in after its rows were cleared away, and have written some
+        cursor.execute(f"TRUNCATE {', '.join(_copied)} CASCADE")
         cursor.execute("SET LOCAL session_replication_role = replica")  # rows that point to one another come in any order
         for table in _copied:
             cursor.execute(f'INSERT INTO "{table}" SELECT * FROM "as_made_{table}"')
