@@ -102,7 +102,7 @@ def keep(all_of_it: Sequence[Kept]) -> int:
     Raises
     ------
     Failed
-        When something that is needed ended five times, each time soon after its start.
+        When something that is needed ended six times, each time soon after its start.
     """
     try:
         while True:

@@ -47,12 +47,13 @@ from build_sheet.job_file import (
     content_hash,
 )
 from build_sheet.models import SignOff
-from jobs.models import Job, Place
+from jobs.models import Job
 from records.writing import hash_of
 from setup_bench.models import Reading, Trial
 from shared.csv_out import inert
 from shared.models import Record
 from stores.sheets import content_of
+from vehicles.models import Place
 from work.models import Area, Work
 
 CSV_FIELDS = ["trial", "position_deg", "backlash_mm", "typed", "unit", "read_by", "read_at", "struck_out", "reason"]

@@ -16,7 +16,7 @@ from amber_core.errors import InvalidInput
 from build_sheet.job_file import FORMAT, VERSION, FamilyPart, JobFile, OldJobFile, WorkPart, WorkParts, Written, content_hash, upgraded
 from build_sheet.models import Origin, SignOff, SignOffDocument, Withdrawal
 from driveline_desk.models import JointInspection
-from jobs.models import PLACES, AxleFact, Job, Station, StationRecord
+from jobs.models import AxleFact, Job, Station, StationRecord
 from jobs.services import lock_numbers, next_number, settle
 from records.writing import Writing
 from setup_bench.bench import Bench
@@ -40,7 +40,7 @@ from shared.pictures import picture_in
 from shared.refusals import Conflict, Refusal, TooLarge
 from stores.models import AxleFamily, RatioOption, SheetRevision, SpecLimit
 from stores.sheets import current_revision, file_revision, sheet_in
-from vehicles.models import Assembly, Vehicle
+from vehicles.models import PLACES, Assembly, Vehicle
 from vehicles.services import fit_assemblies
 from work.gears import refuse_no_gears
 from work.models import Area, GearSetRecord, KeptAnswer, SheetAdoption, StepRecord, WayChoice, Work

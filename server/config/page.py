@@ -8,6 +8,8 @@ from django.views.decorators.cache import never_cache
 from django.views.decorators.csrf import csrf_exempt, ensure_csrf_cookie
 from django.views.decorators.http import require_safe
 
+from config.gate import refusal
+
 _NOT_BUILT = "The front end has not been built. Run ./amber demo, or npm run build in web/."
 
 
@@ -25,5 +27,4 @@ def page(request: HttpRequest) -> HttpResponse:
 @csrf_exempt
 def api_not_found(request: HttpRequest) -> JsonResponse:
     """Anything below /api/ that is not an endpoint."""
-    message = "There is no such address in this API."
-    return JsonResponse({"error": {"code": "not_found", "message": message, "field": ""}}, status=404)
+    return refusal(404)

@@ -25,7 +25,7 @@ from build_sheet.documents import document_of, keep_document
 from build_sheet.models import SignOff
 from build_sheet.services import STATEMENT
 from demo_world import drivelines, families, gearboxes
-from jobs.models import AxleFact, Job, Place, StationState
+from jobs.models import AxleFact, Job, StationState
 from jobs.services import CardGiven, say_station
 from ratio_desk.schemas import RatioInputs
 from ratio_desk.work import work_out
@@ -37,6 +37,7 @@ from setup_bench.services import expected_of, note_verdicts
 from setup_bench.stacks import Pieces
 from stores.models import Gearbox
 from stores.present import ratio_out
+from vehicles.models import Place
 from work.models import Area, GearSetRecord, KeptAnswer, Outcome, StepRecord, Work
 from work.run_sheet import RunSheet
 from work.services import book_job, forget, refresh

@@ -14,7 +14,7 @@ from amber_core.driveline.readings import AxlePlace, GaugeReading, ReadingsQuest
 from amber_core.shafts.tube import Tube
 from driveline_desk.models import JointInspection
 from driveline_desk.schemas import DrivelineInputs, SpeedIn, TravelIn, TubeIn
-from jobs.models import PLACES, Place
+from vehicles.models import PLACES, Place
 from work.kept import shown
 from work.match import end_known
 from work.models import KeptAnswer, Work

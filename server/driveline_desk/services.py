@@ -11,9 +11,9 @@ from amber_core.driveline.inspection import JointFelt, inspect_joint
 from driveline_desk.models import JointInspection
 from driveline_desk.schemas import DrivelineInputs
 from driveline_desk.work import work_out
-from jobs.models import PLACES, Place
 from records.writing import Writing
 from shared.refusals import Refusal
+from vehicles.models import PLACES, Place
 from work.kept import desk_work, keep_answer, kept_answer, kept_of
 from work.models import Area, KeptAnswer, Work
 from work.services import open_work

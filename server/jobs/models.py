@@ -11,9 +11,7 @@ from django.db.models import F, Q
 from django.utils import timezone
 
 from shared.models import Record, one_of
-from vehicles.models import PLACES, AxleEnd, Layout, Place, Vehicle
-
-__all__ = ["PLACES", "AxleEnd", "Layout", "Place"]
+from vehicles.models import AxleEnd, Place, Vehicle
 
 
 class Use(models.TextChoices):

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from jobs.models import Job, Place, Station, StationRecord
+from jobs.models import Job, Station, StationRecord
+from vehicles.models import Place
 
 PLAIN = (
     "id",

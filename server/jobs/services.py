@@ -14,10 +14,10 @@ from accounts import policy
 from accounts.policy import Action
 from amber_core.tyres.designation import TyreText, parse_tyre
 from amber_core.tyres.rollout import RollOut, roll_out
-from jobs.models import PLACES, AxleEnd, AxleFact, Job, JobState, Place, Station, StationRecord, StationState, WaitsFor
+from jobs.models import AxleFact, Job, JobState, Station, StationRecord, StationState, WaitsFor
 from records.writing import Writing
 from shared.refusals import Conflict, Refusal
-from vehicles.models import AXLE_OF, Vehicle
+from vehicles.models import AXLE_OF, PLACES, AxleEnd, Place, Vehicle
 from vehicles.services import change
 
 _NUMBERS_LOCK = 0x616D6265  # two numbers are never chosen at once

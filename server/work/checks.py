@@ -15,7 +15,7 @@ class StepCheck(Protocol):
 
 
 class Judge(Protocol):
-    """Judge anew what an area recorded, after its sheet or gear set became another; within the caller's transaction."""
+    """Judge again what an area recorded, after its sheet or gear set changed; within the caller's transaction."""
 
     def __call__(self, work: Work, writing: Writing) -> None: ...
 
@@ -48,7 +48,7 @@ def register_judge(judge: Judge) -> None:
         _JUDGES.append(judge)
 
 
-def judge_anew(work: Work, writing: Writing) -> None:
+def judge_again(work: Work, writing: Writing) -> None:
     """Every area judges this work's records by what holds now."""
     for judge in _JUDGES:
         judge(work, writing)

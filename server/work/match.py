@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from typing import Any
 
 from amber_core.ratios.match import AxlePair, Mismatch, match_axles
-from jobs.models import AxleEnd, AxleFact, Job
-from vehicles.models import BOTH_DRIVEN
+from jobs.models import AxleFact, Job
+from vehicles.models import BOTH_DRIVEN, AxleEnd
 
 HELD_CODE = "road_test"
 """The step that a mismatch keeps shut: the vehicle must not be driven with both axles locked together."""

@@ -17,16 +17,16 @@ from accounts.policy import Action
 from amber_core.errors import InvalidInput
 from amber_core.gearset.identify import GearSetClues, identify_gear_set
 from amber_core.procedures import library
-from jobs.models import PLACES, Job, JobState
+from jobs.models import Job, JobState
 from jobs.services import CardGiven, begin_station, make_job, open_job, settle
 from records.writing import Writing, hash_of
 from shared.refusals import Conflict, Refusal
 from stores.models import SheetRevision
 from stores.services import family_by_code
 from stores.sheets import current_revision, newest_revision, revision_of
-from vehicles.models import Assembly, Place, Vehicle
+from vehicles.models import PLACES, Assembly, Place, Vehicle
 from vehicles.services import log_odometer, make_vehicle, place_of
-from work.checks import judge_anew
+from work.checks import judge_again
 from work.gears import refuse_no_gears
 from work.models import GearSetRecord, Kind, Outcome, ProcedureRevision, SheetAdoption, StepRecord, WayChoice, Work
 from work.run_sheet import RunSheet
@@ -226,7 +226,7 @@ def adopt_sheet(writing: Writing, *, work_id: UUID, revision: int, version: int,
     work.sheet_revision = after
     work.version += 1
     refresh(work)
-    judge_anew(work, writing)
+    judge_again(work, writing)
     return work
 
 
@@ -265,7 +265,7 @@ def record_gear_set(writing: Writing, *, work_id: UUID, clues: GearSetClues, cho
     GearSetRecord.objects.create(work=work, question=asdict(clues), answer=asdict(answer), **teeth, **writing.row())
     forget(work, "gear_sets")
     note_work(work, writing)
-    judge_anew(work, writing)
+    judge_again(work, writing)
     return work
 
 
