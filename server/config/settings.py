@@ -82,6 +82,8 @@ TEMPLATES = [
 DATABASES = {
     "default": dj_database_url.parse(DATABASE_URL or "postgres://amber@127.0.0.1:54329/amber", conn_max_age=60, conn_health_checks=True)
 }
+# Statements are prepared where that is asked for (shared/gathering.py), never by how often they come: psycopg would prepare none at None.
+DATABASES["default"].setdefault("OPTIONS", {})["prepare_threshold"] = 1_000_000
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 TEST_RUNNER = "config.test_runner.CountingRunner"
 

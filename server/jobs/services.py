@@ -101,6 +101,7 @@ def edit_job(writing: Writing, *, job_id: UUID, version: int, changes: dict[str,
     _fit_stations(job)
     job.search = job.searched
     job.version += 1
+    job.save()
     settle(job)
     return job
 
@@ -212,7 +213,7 @@ def touch(job: Job) -> None:
 
 
 def settle(job: Job) -> None:
-    """State and next action out of the pieces of work; saves. Within the caller's transaction."""
+    """State and next action out of the pieces of work; saves these alone. Within the caller's transaction."""
     works = sorted(job.works.all(), key=lambda one: (one.floor_order, one.number))
     unsigned = [one for one in works if one.signed_off_at is None]
     job.signed_off_at = max((one.signed_off_at for one in works), default=None) if works and not unsigned else None
@@ -231,4 +232,4 @@ def settle(job: Job) -> None:
     job.put_in_state(state)
     job.next_action = action[:200]
     job.updated_at = timezone.now()
-    job.save()
+    job.save(update_fields=["state", "floor_order", "next_action", "updated_at", "signed_off_at"])

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from functools import cached_property
+from typing import Any
 from uuid import UUID
 
+from django.db.models import QuerySet
 from django.http import Http404
 
 from amber_core.bench.judge import BenchVerdicts, TrialVerdicts, judge_bench
@@ -15,39 +17,79 @@ from amber_core.gearset.description import GearSetDescription
 from amber_core.preload.carrier import Window
 from amber_core.setup.question import Adjust, AsFound, FoundPatch, SetupQuestion, SetupStock, SetupTrial, TrialPatch
 from amber_core.shims.stock import Shims
+from jobs.models import Job
 from setup_bench.models import (
     Basis,
+    BenchFinding,
+    ConditionCheck,
+    DepthReading,
     InstrumentCheck,
+    PatternPhoto,
     PatternReading,
     Reading,
     SleeveStep,
+    SpacerTry,
+    StrikeOut,
     TorqueReading,
     Trial,
 )
 from setup_bench.stacks import as_shims, stored, total_mm
-from stores.models import CarrierMethod, DrawerPlace, Quantity
+from shared.gathering import Gathering, Part
+from stores.models import AxleFamily, CarrierMethod, DrawerPlace, Quantity, SheetRevision, ShimRow
 from stores.sheets import Sheet
-from vehicles.models import AxleEnd
+from vehicles.models import Assembly, AxleEnd, Vehicle
 from work.gears import described
-from work.models import Work
+from work.models import GearSetRecord, ProcedureRevision, StepRecord, Work
 from work.run_sheet import RunSheet
 
 RESOLUTION_MM = 0.01
 """Of a dial that nobody has said anything of."""
 
 
+def _of_work(name: str, work: UUID) -> QuerySet[Work, Any]:
+    """One value of a piece of work, as a question within a question: the planner is quicker with it than with a join."""
+    return Work.objects.filter(pk=work).order_by().values(name)[:1]
+
+
+_ON_A_BENCH = Gathering(
+    job=Part(lambda work: Job.objects.filter(pk=_of_work("job", work)).order_by()),
+    vehicle=Part(lambda work: Vehicle.objects.filter(pk=_of_work("job__vehicle", work)).order_by()),
+    works=Part(lambda work: Work.objects.filter(job=_of_work("job", work)), of="job"),
+    assemblies=Part(lambda work: Assembly.objects.filter(works__job=_of_work("job", work)).order_by()),
+    sheet_revision=Part(lambda work: SheetRevision.objects.filter(pk=_of_work("sheet_revision", work)).order_by().defer("content")),
+    procedure=Part(lambda work: ProcedureRevision.objects.filter(pk=_of_work("procedure", work)).order_by().defer("content")),
+    family=Part(lambda work: AxleFamily.objects.filter(pk=_of_work("sheet_revision__family", work)).order_by()),
+    shims=Part(lambda work: ShimRow.objects.filter(family=_of_work("sheet_revision__family", work)), of="family"),
+    finding=Part(lambda work: BenchFinding.objects.filter(work=work), of="work"),
+    step_records=Part(lambda work: StepRecord.objects.filter(work=work), of="work"),
+    gear_sets=Part(lambda work: GearSetRecord.objects.filter(work=work).defer("question", "answer"), of="work"),
+    bases=Part(lambda work: Basis.objects.filter(work=work), of="work"),
+    sleeve_steps=Part(lambda work: SleeveStep.objects.filter(work=work), of="work"),
+    spacer_tries=Part(lambda work: SpacerTry.objects.filter(work=work), of="work"),
+    instrument_checks=Part(lambda work: InstrumentCheck.objects.filter(work=work), of="work"),
+    trials=Part(lambda work: Trial.objects.filter(work=work), of="work"),
+    conditions=Part(lambda work: ConditionCheck.objects.filter(trial__work=work), of="trial"),
+    readings=Part(lambda work: Reading.objects.filter(trial__work=work), of="trial"),
+    strike_outs=Part(lambda work: StrikeOut.objects.filter(reading__trial__work=work), of="reading"),
+    patterns=Part(lambda work: PatternReading.objects.filter(trial__work=work), of="trial"),
+    photos=Part(lambda work: PatternPhoto.objects.filter(trial__work=work).defer("content")),
+    torques=Part(lambda work: TorqueReading.objects.filter(trial__work=work), of="trial"),
+    depths=Part(lambda work: DepthReading.objects.filter(trial__work=work), of="trial"),
+)
+
+
 def bench_of(work_id: UUID) -> Bench:
-    """A piece of work's bench with all that it shows, in a fixed number of queries.
+    """A piece of work's bench with all that it shows, in one query.
 
     Raises
     ------
     Http404
         When there is none.
     """
-    work = Work.objects.with_job().select_related("bench_finding").filter(pk=work_id).first()
-    if work is None:
+    found = next((one for one in _ON_A_BENCH.read(work_id)["works"] if one.pk == work_id), None)
+    if found is None:
         raise Http404
-    return Bench(work)
+    return Bench(found)
 
 
 class Bench:
@@ -64,7 +106,8 @@ class Bench:
     @cached_property
     def trials(self) -> list[Trial]:
         """All trials in order, with all that was read."""
-        return list(Trial.objects.filter(work=self.work).with_readings())
+        read = "trials" in getattr(self.work, "_prefetched_objects_cache", {})
+        return list(self.work.trials.all() if read else self.work.trials.with_readings())
 
     @cached_property
     def bases(self) -> list[Basis]:
@@ -77,7 +120,7 @@ class Bench:
     @cached_property
     def instrument(self) -> InstrumentCheck | None:
         """The last check of the dial."""
-        return self.work.instrument_checks.order_by("-id").first()
+        return max(self.work.instrument_checks.all(), key=lambda one: one.pk, default=None)
 
     @cached_property
     def drawers(self) -> dict[str, list[Shims]]:

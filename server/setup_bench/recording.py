@@ -17,7 +17,7 @@ from amber_core.errors import InvalidInput
 from amber_core.preload.pull import Pull, torque_from_pull
 from amber_core.quantities import Typed, parse
 from records.writing import Writing
-from setup_bench.bench import Bench
+from setup_bench.bench import Bench, bench_of
 from setup_bench.models import (
     Basis,
     ConditionCheck,
@@ -31,12 +31,11 @@ from setup_bench.models import (
     Trial,
 )
 from setup_bench.preload import followed, standing_steps
-from setup_bench.services import add_read, note_verdicts, open_trial
+from setup_bench.services import add_read, note_verdicts, open_bench, open_trial
 from setup_bench.stacks import parse_stack
 from shared.pictures import Picture
 from shared.refusals import Conflict, Refusal
 from stores.models import Quantity
-from work.services import open_work
 
 MOST_TORQUE_NM = 200.0
 MOST_DRAG_NM = 50.0
@@ -178,7 +177,7 @@ def record_depth(writing: Writing, *, trial_id: UUID, tool: str, given: dict[str
         raise Refusal(f"That would be {found.error_mm:+.1f} mm from the right depth: check bar, arbor and reference face.", field="reading")
     fields = {"tool": tool, "question": asdict(question), "distance_mm": found.distance_mm, "error_mm": found.error_mm}
     DepthReading.objects.create(trial=trial, **fields, **writing.row())
-    bench = Bench(bench.work)  # its shims were asked for before the depth was known
+    bench = bench_of(bench.work.pk)  # its shims were asked for before the depth was known
     note_verdicts(bench, writing)
     return bench
 
@@ -186,15 +185,15 @@ def record_depth(writing: Writing, *, trial_id: UUID, tool: str, given: dict[str
 @transaction.atomic
 def set_basis(writing: Writing, *, work_id: UUID, fields: dict[str, Any], found_backlash: str) -> Bench:
     """New or used set, which flank drives, in how many places backlash is read, and what a used set was found with."""
-    work = open_work(work_id, writing, "record")
+    bench = open_bench(work_id, writing)
     read = None
     if found_backlash:
         read = parse(found_backlash, dimension="length", unit=writing.length_unit, field="found_backlash").value
         if not 0.0 <= read <= MOST_BACKLASH_MM:
             text = f"Backlash lies between 0 and {MOST_BACKLASH_MM:.0f} mm, and this would be {read:g} mm: check the unit."
             raise Refusal(text, field="found_backlash")
-    Basis.objects.create(work=work, found_backlash_mm=read, **fields, **writing.row())
-    bench = Bench(work)
+    Basis.objects.create(work=bench.work, found_backlash_mm=read, **fields, **writing.row())
+    bench = bench_of(work_id)
     note_verdicts(bench, writing)
     return bench
 
@@ -210,7 +209,7 @@ def sleeve_step(writing: Writing, *, work_id: UUID, sleeve: int, nut_turn_deg: f
     InvalidInput
         For a run that cannot be followed.
     """
-    bench = Bench(open_work(work_id, writing, "record"))
+    bench = open_bench(work_id, writing)
     standing = standing_steps(bench)
     used = max((one.sleeve for one in bench.sleeve_steps), default=0)
     if sleeve not in (max(used, 1), used + 1):
@@ -231,7 +230,7 @@ def sleeve_step(writing: Writing, *, work_id: UUID, sleeve: int, nut_turn_deg: f
 @transaction.atomic
 def take_back_sleeve_step(writing: Writing, *, work_id: UUID, step_id: UUID, reason: str) -> Bench:
     """Take a mistyped step back, with a reason; both rows stay."""
-    bench = Bench(open_work(work_id, writing, "record"))
+    bench = open_bench(work_id, writing)
     step = next((one for one in bench.sleeve_steps if one.client_id == step_id and one.takes_back_id is None), None)
     if step is None:
         raise Http404
@@ -247,7 +246,7 @@ def take_back_sleeve_step(writing: Writing, *, work_id: UUID, step_id: UUID, rea
 @transaction.atomic
 def spacer_try(writing: Writing, *, work_id: UUID, stack: str, end_play: str, torque: str) -> Bench:
     """A trial stack with the solid spacer."""
-    bench = Bench(open_work(work_id, writing, "record"))
+    bench = open_bench(work_id, writing)
     pieces = parse_stack(stack, unit=writing.length_unit, field="stack")
     play = None
     if end_play:
@@ -259,6 +258,7 @@ def spacer_try(writing: Writing, *, work_id: UUID, stack: str, end_play: str, to
     if play is None and read is None:
         raise Refusal("Read the end play, or the rotating torque, at full nut torque.", field="end_play")
     SpacerTry.objects.create(work=bench.work, pieces=pieces, end_play_mm=play, rotating_torque_nm=read, **writing.row())
+    bench = bench_of(work_id)
     note_verdicts(bench, writing)
     return bench
 
@@ -268,7 +268,7 @@ def check_instrument(
     writing: Writing, *, work_id: UUID, zero: str, block: str, block_read: str, back: str, instrument: str, resolution: str
 ) -> Bench:
     """One minute before readings: zero, gauge block, back to the mark; and the dial's step, by which readings are judged from now on."""
-    bench = Bench(open_work(work_id, writing, "record"))
+    bench = open_bench(work_id, writing)
     unit = writing.length_unit
     typed = {"zero": zero, "block": block, "block_read": block_read, "back": back}
     read = {name: parse(text, dimension="length", unit=unit, field=name).value for name, text in typed.items()}

@@ -15,13 +15,13 @@ from amber_core.backlash.typed import Question, read_backlash
 from amber_core.quantities import parse
 from records.writing import Writing
 from setup_bench.advice import estimate_of
-from setup_bench.bench import Bench, live
+from setup_bench.bench import Bench, bench_of, live
 from setup_bench.models import BenchFinding, PreloadPart, Reading, StrikeOut, Trial, TrialBearings
 from setup_bench.stacks import parse_stack, stored
 from shared.refusals import Conflict, Refusal
 from stores.models import CarrierMethod, DrawerPlace
 from stores.services import exchange
-from work.services import fall_back, note_work, open_found, open_work
+from work.services import fall_back, lock_work, note_work
 
 FURTHEST_NOTCH = 400
 FURTHEST_OFFSET_MM = 2.0
@@ -79,14 +79,13 @@ def begin_trial(writing: Writing, *, work_id: UUID, setting: Setting, after: int
     Conflict
         When somebody else began a trial in the meantime, or took a shim.
     """
-    work = open_work(work_id, writing, "record")
-    bench = Bench(work)
+    bench = open_bench(work_id, writing)
     last = bench.trials[-1] if bench.trials else None
     if (last.number if last else 0) != after:
         raise Conflict("Somebody else has begun a new trial on this job. Look at it before you change the housing.", code="newer_trial")
     if setting.is_final and setting.bearings != TrialBearings.FINAL:
         raise Refusal("The final assembly has the final bearings in: press the set-up bearings off first.", field="bearings")
-    trial = Trial(work=work, number=after + 1, note=note, **writing.row())
+    trial = Trial(work=bench.work, number=after + 1, note=note, **writing.row())
     trial.preload_part, trial.bearings, trial.is_final = setting.preload_part, setting.bearings, setting.is_final
     _put_in(bench, trial, last, setting, writing.length_unit)
     trial.bearing_offset_mm = _offset(bench, setting, writing.length_unit)
@@ -95,7 +94,7 @@ def begin_trial(writing: Writing, *, work_id: UUID, setting: Setting, after: int
         trial.expected = expected_of(bench, trial)
         trial.expected_backlash_mm = trial.expected["backlash_mm"] if trial.expected else None
     trial.save(force_insert=True)
-    bench = Bench(work)
+    bench = bench_of(work_id)
     note_verdicts(bench, writing)
     return bench
 
@@ -162,6 +161,17 @@ def expected_of(bench: Bench, trial: Trial) -> dict[str, Any] | None:
     return {**asdict(found.expected), "odds": found.odds, "pinion_mm": found.pinion_mm, "ring_mm": found.ring_mm}
 
 
+def open_bench(work_id: UUID, writing: Writing) -> Bench:
+    """A piece of work's bench, locked to be written to.
+
+    Raises
+    ------
+    NotAllowed, Http404, Conflict
+        With the reason.
+    """
+    return bench_of(lock_work(Q(pk=work_id), writing, "record"))
+
+
 def open_trial(trial_id: UUID, writing: Writing) -> tuple[Trial, Bench]:
     """A trial by its client-made id, its work locked, with the whole bench.
 
@@ -170,7 +180,7 @@ def open_trial(trial_id: UUID, writing: Writing) -> tuple[Trial, Bench]:
     NotAllowed, Http404, Conflict
         With the reason.
     """
-    bench = Bench(open_found(Q(trials__client_id=trial_id), writing, "record", "bench_finding"))
+    bench = bench_of(lock_work(Q(trials__client_id=trial_id), writing, "record"))
     return next(one for one in bench.trials if one.client_id == trial_id), bench
 
 

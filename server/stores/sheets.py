@@ -123,25 +123,25 @@ def content_of(sheet: Sheet) -> dict[str, Any]:
 
 
 @lru_cache(maxsize=256)
-def _read(revision_id: int, content_hash: str, content: _Content) -> Sheet:
-    return sheet_in(content.plain)
+def _read(revision_id: int, content_hash: str, kept: _Kept) -> Sheet:
+    return sheet_in(kept.revision.content)
 
 
 _SINCE: dict[str, Any] = {"backlash_places": 8, "bearing_offset_mm": None}
 """Facts that older revisions do not have, as they were taken then."""
 
 
-class _Content:
-    """JSON that the cache does not look into: its hash stands beside it."""
+class _Kept:
+    """A revision that the cache does not look into: the hash of its content stands beside it."""
 
-    def __init__(self, plain: dict[str, Any]) -> None:
-        self.plain = plain
+    def __init__(self, revision: SheetRevision) -> None:
+        self.revision = revision
 
     def __hash__(self) -> int:
         return 0
 
     def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Content)
+        return isinstance(other, _Kept)
 
 
 def sheet_in(plain: dict[str, Any]) -> Sheet:
@@ -155,7 +155,7 @@ def sheet_in(plain: dict[str, Any]) -> Sheet:
 
 def sheet_at(revision: SheetRevision) -> Sheet:
     """The sheet of a revision; it never changes, so it is read once."""
-    return _read(revision.pk, revision.content_hash, _Content(revision.content))
+    return _read(revision.pk, revision.content_hash, _Kept(revision))
 
 
 @transaction.atomic

@@ -42,18 +42,30 @@ def open_work(work_id: UUID, writing: Writing, action: Action) -> Work:
     NotAllowed, Http404, Conflict
         With the reason.
     """
-    return open_found(Q(pk=work_id), writing, action)
-
-
-def open_found(where: Q, writing: Writing, action: Action, *also: str) -> Work:
-    """The same for the piece of work that something is of; `also` names single rows of it that are wanted too."""
     policy.require(writing.by, action)
-    work = Work.objects.select_for_update(of=("self", "job")).with_job().select_related(*also).filter(where).first()
+    work = Work.objects.select_for_update(of=("self", "job")).with_job().filter(pk=work_id).first()
     if work is None:
         raise Http404
     refuse_signed(work)
     prefetch_related_objects([work], "step_records", "gear_sets")
     return work
+
+
+def lock_work(where: Q, writing: Writing, action: Action) -> UUID:
+    """The same for whoever reads the work with more: locked, and refused in the same words.
+
+    Raises
+    ------
+    NotAllowed, Http404, Conflict
+        With the reason.
+    """
+    policy.require(writing.by, action)
+    wanted = ("signed_off_at", "job__number")
+    work = Work.objects.select_for_update(of=("self", "job")).select_related("job").only(*wanted).filter(where).order_by().first()
+    if work is None:
+        raise Http404
+    refuse_signed(work)
+    return work.pk
 
 
 def refuse_signed(work: Work) -> None:
@@ -188,6 +200,7 @@ def edit_work(writing: Writing, *, work_id: UUID, version: int, axle: str | None
         _check_axle(work.job.vehicle.layout, axle)
         work.assembly, _ = Assembly.objects.get_or_create(vehicle=work.job.vehicle, place=place_of(axle))
     work.version += 1
+    work.save(update_fields=["assembly", "sheet_revision", "version"])
     refresh(work)
     return work
 
@@ -225,6 +238,7 @@ def adopt_sheet(writing: Writing, *, work_id: UUID, revision: int, version: int,
     SheetAdoption.objects.create(work=work, before=work.sheet_revision, after=after, reason=reason, **writing.row())
     work.sheet_revision = after
     work.version += 1
+    work.save(update_fields=["assembly", "sheet_revision", "version"])
     refresh(work)
     judge_again(work, writing)
     return work
@@ -338,7 +352,7 @@ def note_work(work: Work, writing: Writing) -> None:
 
 
 def refresh(work: Work) -> None:
-    """Work out state and next action of the work and its job, and save both. No version of a card moves."""
+    """Work out state and next action of the work and its job, and save these alone: no card changes, and no version of one moves."""
     step = RunSheet(work).next
     if work.signed_off_at is not None:
         state, action = JobState.DONE, "Hand over the build sheet"
@@ -347,9 +361,16 @@ def refresh(work: Work) -> None:
     else:
         state, action = (JobState.IN_WORK if work.begun else JobState.BOOKED), step.title
     work.state, work.next_action, work.updated_at = state, action, timezone.now()
-    work.save()
-    forget(work.job, "works")
+    work.save(update_fields=["state", "begun", "next_action", "updated_at", "signed_off_at"])
+    if not _among_those_read(work):
+        forget(work.job, "works")
     settle(work.job)
+
+
+def _among_those_read(work: Work) -> bool:
+    """Whether the works that were read along with the job have this very instance among them, so that they say what it says."""
+    read = getattr(work.job, "_prefetched_objects_cache", {}).get("works", ())
+    return any(one is work for one in read)
 
 
 def forget(row: Model, *names: str) -> None:

@@ -1,0 +1,168 @@
+"""Everything that hangs on one thing, read in one round trip: a statement compiled once, its rows as instances that know each other."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import date, datetime
+from decimal import Decimal
+from functools import cached_property
+from typing import Any
+from uuid import UUID
+
+import psycopg
+from django.db import connection, models
+from django.db.backends.utils import CursorWrapper
+from pydantic_core import from_json
+
+_KEY = UUID(int=0xA3BE55)
+"""Stands for the key while a statement is compiled."""
+
+_READ: dict[str, Callable[[Any], Any]] = {
+    "UUIDField": UUID,
+    "DateTimeField": datetime.fromisoformat,
+    "DateField": date.fromisoformat,
+    "DecimalField": lambda value: Decimal(str(value)),
+    "FloatField": float,
+}
+"""What JSON has no type of its own for, or none that is sure to come back: 45.0 comes as 45."""
+
+
+@dataclass(frozen=True)
+class Part:
+    """Rows of one table.
+
+    Parameters
+    ----------
+    rows
+        The rows for a key; no related rows along with them.
+    of
+        The field that leads to another part, when these are all the rows that there are of it: that one's list then holds them.
+    """
+
+    rows: Callable[[UUID], models.QuerySet[Any]]
+    of: str = ""
+
+
+class _Reader:
+    """Makes instances of one part out of plain JSON."""
+
+    def __init__(self, part: Part) -> None:
+        query = part.rows(_KEY)
+        self.model, self.of = query.model, part.of
+        compiler = query.query.get_compiler(connection=connection)
+        inner, params = compiler.as_sql()
+        if any(param != _KEY for param in params):
+            raise TypeError(f"The rows of {self.model.__name__} hang on more than the key.")
+        inner %= ("%(key)s",) * len(params)
+        self.sql = f"(SELECT json_agg(to_json(part))::text FROM ({inner}) AS part)"  # noqa: S608 - out of the ORM, with the key as its only parameter
+        fields = [one[0].target for one in compiler.select if hasattr(one[0], "target")]  # type: ignore[union-attr]
+        if any(field.get_internal_type() == "BinaryField" for field in fields):
+            raise TypeError(f"Defer the bytes of {self.model.__name__}: JSON does not carry them.")
+        self.names = [field.attname for field in fields]
+        self.columns = [(field.column, _READ.get(_kind(field))) for field in fields]
+        self.links = [field for field in fields if isinstance(field, models.ForeignKey) and isinstance(field.remote_field.model, type)]
+
+    def read(self, rows: list[dict[str, Any]] | None, using: str) -> list[Any]:
+        """The instances, in the order of the query."""
+        return [
+            self.model.from_db(
+                using, self.names, [row[name] if read is None or row[name] is None else read(row[name]) for name, read in self.columns]
+            )
+            for row in rows or []
+        ]
+
+
+def _kind(field: models.Field[Any, Any]) -> str:
+    """The type of the column, through a key to what it leads to."""
+    return _kind(field.target_field) if isinstance(field, models.ForeignKey) else field.get_internal_type()
+
+
+class _ReadAlong(models.QuerySet[Any]):
+    """Rows that were read along with their parent. They cannot be asked for differently: that would silently ask the whole table."""
+
+    def _chain(self) -> Any:
+        raise TypeError("These rows were read along: take them with all().")
+
+
+class _Prepared(psycopg.Cursor[Any]):
+    """Has the server plan a statement once for a connection: over many tables that takes longer than running it."""
+
+    def execute(self, query: Any, params: Any = None, **options: Any) -> Any:
+        return super().execute(query, params, **{**options, "prepare": True})
+
+
+def _prepared_cursor() -> CursorWrapper:
+    """Such a cursor within the transaction of now, seen by whoever counts queries."""
+    connection.ensure_connection()
+    cursor = _Prepared(connection.connection)
+    return connection.make_debug_cursor(cursor) if connection.queries_logged else connection.make_cursor(cursor)
+
+
+class Gathering:
+    """A statement over several parts.
+
+    Rows of one part are linked to those of another by their foreign keys, and a part that is `of` another stands in its related list, so
+    that no instance asks the database again.
+    """
+
+    def __init__(self, **parts: Part) -> None:
+        self._parts = parts
+
+    @cached_property
+    def _readers(self) -> dict[str, _Reader]:
+        return {name: _Reader(part) for name, part in self._parts.items()}
+
+    @cached_property
+    def _statement(self) -> str:
+        return f"SELECT {', '.join(one.sql for one in self._readers.values())}"
+
+    def read(self, key: UUID) -> dict[str, list[Any]]:
+        """The rows of every part."""
+        statement = self._statement
+        with _prepared_cursor() as cursor:
+            cursor.execute(statement, {"key": key})
+            row = cursor.fetchone()
+        found = {
+            name: reader.read(from_json(given) if given else [], connection.alias)
+            for (name, reader), given in zip(self._readers.items(), row or (), strict=True)
+        }
+        self._link(found)
+        return found
+
+    def _link(self, found: dict[str, list[Any]]) -> None:
+        by_key = {reader.model: {row.pk: row for row in found[name]} for name, reader in self._readers.items()}
+        for name, reader in self._readers.items():
+            if len(found[name]) > 1:
+                found[name] = list({row.pk: by_key[reader.model][row.pk] for row in found[name]}.values())
+            for field in reader.links:
+                targets = by_key.get(field.remote_field.model, {})
+                _lead(found[name], field, targets)
+                if field.name == reader.of:
+                    _hold(found[name], field, targets)
+
+
+def _lead(rows: list[Any], field: Any, targets: dict[Any, Any]) -> None:
+    """Let the rows know what their foreign key leads to."""
+    name, attname = field.name, field.attname
+    if targets:
+        for row in rows:
+            target = targets.get(row.__dict__[attname])
+            if target is not None:
+                row._state.fields_cache[name] = target
+
+
+def _hold(rows: list[Any], field: Any, parents: dict[Any, Any]) -> None:
+    """Let the parents know all the rows that lead to them; one that has none knows that too."""
+    held: dict[Any, list[Any]] = {key: [] for key in parents}
+    for row in rows:
+        if (key := row.__dict__[field.attname]) in held:
+            held[key].append(row)
+    name = field.remote_field.get_accessor_name()
+    for key, parent in parents.items():
+        if field.one_to_one:
+            parent._state.fields_cache[name] = next(iter(held[key]), None)
+            continue
+        read = _ReadAlong(field.model)
+        read._result_cache, read._prefetch_done = held[key], True  # type: ignore[attr-defined]
+        parent.__dict__.setdefault("_prefetched_objects_cache", {})[name] = read
