@@ -9,6 +9,7 @@ from base64 import b64encode
 from typing import Any
 
 from django.utils import timezone
+from pydantic import BaseModel
 
 from build_sheet.job_file import (
     FORMAT,
@@ -43,7 +44,6 @@ from build_sheet.job_file import (
     WayPart,
     WithdrawalPart,
     WorkPart,
-    Written,
     content_hash,
 )
 from build_sheet.models import SignOff
@@ -63,7 +63,7 @@ def _written(record: Record) -> dict[str, Any]:
     return {"id": record.client_id, "by": record.by_name, "at": record.at}
 
 
-def _same(record: Any, part: type, *left_out: str) -> dict[str, Any]:
+def _same(record: Any, part: type[BaseModel], *left_out: str) -> dict[str, Any]:
     """The fields that a record and its part of the file have in common."""
     return {name: getattr(record, name) for name in part.model_fields if name not in ("id", "by", "at", *left_out)}
 
@@ -102,11 +102,11 @@ def _work(work: Work) -> WorkPart:
     sign_offs = list(work.sign_offs.select_related("withdrawal", "document"))
     withdrawals = [one.withdrawal for one in sign_offs if hasattr(one, "withdrawal")]
     adoptions = work.sheet_adoptions.select_related("before", "after")
+    choices: dict[str, Any] = {"kind": work.kind, "place": work.assembly.place}
     return WorkPart(
+        **choices,
         id=work.pk,
         number=work.number,
-        kind=work.kind,
-        place=work.assembly.place,
         sheet_revision=work.sheet_revision.number,
         sheet=FamilyPart(**content_of(work.sheet)),
         created_by=work.created_by_name,
@@ -135,10 +135,10 @@ def _sign_off(one: SignOff) -> SignOffPart:
     return SignOffPart(**_written(one), **found)
 
 
-def _bench_parts(work: Work, trials: list[Trial]) -> dict[str, list[Any]]:
+def _bench_parts(work: Work, trials: list[Trial]) -> dict[str, Any]:
     """What was read beside the backlash, and what the desks kept."""
 
-    def of_trials(name: str, part: type[Written], *left_out: str, **more: Any) -> list[Any]:
+    def of_trials(name: str, part: type[BaseModel], *left_out: str, **more: Any) -> list[Any]:
         rows = [(trial, one) for trial in trials for one in getattr(trial, name).all()]
         return [
             part(
@@ -150,11 +150,11 @@ def _bench_parts(work: Work, trials: list[Trial]) -> dict[str, list[Any]]:
             for trial, one in rows
         ]
 
-    def of_work(name: str, part: type[Written], **more: Any) -> list[Any]:
+    def of_work(name: str, part: type[BaseModel], **more: Any) -> list[Any]:
         rows = getattr(work, name).all()
         return [part(**_written(one), **_same(one, part, *more), **{field: take(one) for field, take in more.items()}) for one in rows]
 
-    def of_desk(area: Area, part: type[Written], **more: Any) -> list[Any]:
+    def of_desk(area: Area, part: type[BaseModel], **more: Any) -> list[Any]:
         rows = work.kept_answers.filter(area=area)
         return [part(**_written(one), **_same(one, part, *more), **{field: take(one) for field, take in more.items()}) for one in rows]
 

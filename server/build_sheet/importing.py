@@ -40,7 +40,7 @@ from shared.pictures import picture_in
 from shared.refusals import Conflict, Refusal, TooLarge
 from stores.models import AxleFamily, RatioOption, SheetRevision, SpecLimit
 from stores.sheets import current_revision, file_revision, sheet_in
-from vehicles.models import PLACES, Assembly, Vehicle
+from vehicles.models import PLACES, Assembly, Place, Vehicle
 from vehicles.services import fit_assemblies
 from work.gears import refuse_no_gears
 from work.models import Area, GearSetRecord, KeptAnswer, SheetAdoption, StepRecord, WayChoice, Work
@@ -164,7 +164,7 @@ def _store(found: JobFile, note: str, writing: Writing) -> Job:
     job = Job(pk=card.id, number=number, vehicle=_vehicle(found), created_by_name=card.created_by, next_action="", **imported, **plain)
     job.search = job.searched
     job.save(force_insert=True)
-    states = {one.place: one for one in found.stations}
+    states = {Place(one.place): one for one in found.stations}
     Station.objects.bulk_create(
         Station(job=job, place=place, state=states[place].state, note=states[place].note)
         if place in states
@@ -262,9 +262,9 @@ def _store_bench(found: WorkPart, work: Work, trials: dict[UUID, Trial]) -> None
     TorqueReading.objects.bulk_create(TorqueReading(trial=trials[one.trial], **_record(one, "trial")) for one in found.torques)
     DepthReading.objects.bulk_create(DepthReading(trial=trials[one.trial], **_record(one, "trial")) for one in found.depths)
     steps: dict[UUID, SleeveStep] = {}
-    for one in found.sleeve_steps:
-        before = steps.get(one.takes_back) if one.takes_back else None
-        steps[one.id] = SleeveStep.objects.create(work=work, takes_back=before, **_record(one, "takes_back"))
+    for step in found.sleeve_steps:
+        before = steps.get(step.takes_back) if step.takes_back else None
+        steps[step.id] = SleeveStep.objects.create(work=work, takes_back=before, **_record(step, "takes_back"))
     SpacerTry.objects.bulk_create(SpacerTry(work=work, **_record(one)) for one in found.spacer_tries)
     InstrumentCheck.objects.bulk_create(InstrumentCheck(work=work, **_record(one)) for one in found.instrument_checks)
 

@@ -24,7 +24,7 @@ from vehicles.schemas import AxleName, LayoutName, PlaceName
 from work.schemas import KindName
 
 FORMAT: Literal["amber-pinion.job"] = "amber-pinion.job"
-VERSION = 3
+VERSION: Literal[3] = 3
 
 Text = Annotated[str, StringConstraints(max_length=2000)]
 Short = Annotated[str, StringConstraints(max_length=200)]

@@ -6,7 +6,6 @@ import json
 import os
 from pathlib import Path
 from typing import Any
-from unittest import TestResult
 
 from django.test.runner import DiscoverRunner
 
@@ -14,7 +13,7 @@ from django.test.runner import DiscoverRunner
 class CountingRunner(DiscoverRunner):
     """Writes {"passed", "failed", "skipped"} to the file named by AMBER_TEST_COUNTS."""
 
-    def suite_result(self, suite: Any, result: TestResult, **kwargs: Any) -> int:
+    def suite_result(self, suite: Any, result: Any, **kwargs: Any) -> int:
         failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
         skipped = len(result.skipped)
         counts = {"passed": max(0, result.testsRun - failed - skipped), "failed": failed, "skipped": skipped}

@@ -167,8 +167,8 @@ class JobBuilder:
                 "speedometer": {"factor_before": 1.02},
             }
         )
-        kept = {"inputs": inputs.model_dump(mode="json"), "answer": work_out(inputs).model_dump(mode="json")}
-        self.keep(Area.RATIO, title, **kept)
+        answer = work_out(inputs).model_dump(mode="json")
+        self.keep(Area.RATIO, title, inputs=inputs.model_dump(mode="json"), answer=answer)
         return self
 
     def passes(self, *codes: str) -> JobBuilder:
@@ -251,6 +251,7 @@ class JobBuilder:
 
     def turns(self, pinion_nm: float, total_nm: float | None = None) -> JobBuilder:
         """Rotating torques after the final assembly, seal not in yet."""
+        assert self.trial is not None
         for what, value in (("pinion", pinion_nm), ("total", total_nm)):
             if value is not None:
                 TorqueReading.objects.create(
@@ -279,6 +280,7 @@ class JobBuilder:
         return self
 
     def _reading(self, angle_deg: float, typed: str, unit: str) -> Reading:
+        assert self.trial is not None
         value = float(typed) * inside_per_unit(unit, "length")
         return Reading.objects.create(
             trial=self.trial, angle_deg=angle_deg, value_mm=value, typed=typed, unit=unit, **self.record(0.3, 0.9)

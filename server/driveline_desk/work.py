@@ -123,7 +123,7 @@ def work_out(given: DrivelineInputs) -> DrivelineAnswer:
 
 def _setting(given: DrivelineInputs, vehicle: Vehicle, rpm: float, chosen: SettingsIn) -> Setting:
     clocks = chosen.clock_deg if chosen.clock_deg is not None else vehicle.clocks
-    plain = {"wedge_deg": chosen.wedge_deg, "shim_mm": chosen.shim_mm, "mount_mm": chosen.mount_mm}
+    plain: dict[str, Any] = {"wedge_deg": chosen.wedge_deg, "shim_mm": chosen.shim_mm, "mount_mm": chosen.mount_mm}
     try:
         worked = worked_of(StateQuestion(vehicle=vehicle, clock_deg=clocks, **plain), vehicle.places)
     except InvalidInput as wrong:

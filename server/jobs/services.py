@@ -216,7 +216,7 @@ def settle(job: Job) -> None:
     """State and next action out of the pieces of work; saves these alone. Within the caller's transaction."""
     works = sorted(job.works.all(), key=lambda one: (one.floor_order, one.number))
     unsigned = [one for one in works if one.signed_off_at is None]
-    job.signed_off_at = max((one.signed_off_at for one in works), default=None) if works and not unsigned else None
+    job.signed_off_at = max((one.signed_off_at for one in works if one.signed_off_at), default=None) if not unsigned else None
     if job.signed_off_at is not None:
         state, action = JobState.DONE, "Hand over the build sheet"
     elif not works:

@@ -124,7 +124,7 @@ def recording_spectrum_csv(request: HttpRequest, recording_id: UUID) -> HttpResp
 @router.post("/work/{uuid:work_id}/noise-findings", response={201: NoiseFindingOut, **_REFUSALS}, operation_id="noise_finding_keep")
 def noise_finding_keep(request: HttpRequest, work_id: UUID, data: NoiseFindingIn) -> HttpResponse:
     """Save what was felt or recorded, with what came out, to the work."""
-    given = {"title": data.title, "asked": data.felt, "recorded": data.recorded}
+    given: dict[str, Any] = {"title": data.title, "asked": data.felt, "recorded": data.recorded}
     return write(
         request,
         data,

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from amber_core.errors import InvalidInput
 from amber_core.vibration.order_chart import OrderChart
 from amber_core.vibration.orders import orders
@@ -32,7 +34,7 @@ def hold_against(chart: OrderChart, given: RecordedInputs) -> RecordedAnswer:
         )
         for name, value in hz.items()
     ]
-    whole = {"chart": chart, "lines": lines, "inseparable": at.inseparable}
+    whole: dict[str, Any] = {"chart": chart, "lines": lines, "inseparable": at.inseparable}
     if not chart.peaks:
         none = "No peak stands out of the rest: nothing that turns shakes it here. Record at the speed at which it is felt."
         return RecordedAnswer(**whole, peaks=[], sources=[], unknown=1.0, speed_scale=1.0, next_checks=[], reason=none)

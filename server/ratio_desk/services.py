@@ -36,8 +36,8 @@ def keep_result(writing: Writing, *, work_id: UUID, title: str, inputs: RatioInp
     if answer.compared is None:
         bad = next((one.reasons[0].text for one in (answer.tyre_now, answer.tyre_planned) if one.reasons), "Type the tyre first.")
         raise Refusal(bad, field="tyre_now")
-    fields = {"inputs": inputs.model_dump(mode="json"), "answer": answer.model_dump(mode="json")}
-    return keep_answer(work, writing, Area.RATIO, title=title, **fields)
+    kept, found = inputs.model_dump(mode="json"), answer.model_dump(mode="json")
+    return keep_answer(work, writing, Area.RATIO, title=title, inputs=kept, answer=found)
 
 
 def result_by_id(result_id: UUID) -> KeptAnswer:

@@ -97,6 +97,6 @@ def _name(given: RatioInputs, one: PairingIn) -> str:
 
 def _speedometer(given: RatioInputs, one: PairingIn, old: float, new: float) -> Speedometer:
     asked: dict[str, Any] = given.speedometer.dict()
-    ratios = {"ratio_old": given.axles[given.now.axle].ratio, "ratio_new": given.axles[one.axle].ratio}
+    ratios: dict[str, Any] = {"ratio_old": given.axles[given.now.axle].ratio, "ratio_new": given.axles[one.axle].ratio}
     question = SpeedometerQuestion(indicated_kmh=_SHOWN_KMH, circumference_old_m=old, circumference_new_m=new, **ratios, **asked)
     return speedometer(question)

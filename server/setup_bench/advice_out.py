@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import asdict, replace
 from typing import Any
+from uuid import UUID
 
 from amber_core.contact.simulate import ContactQuestion, simulate_contact
 from amber_core.gearset.description import EaseOff
@@ -235,7 +236,9 @@ def _with_relief(known: Any, eases: list[EaseOff]) -> Any:
 def odds_kept() -> list[dict[str, Any]]:
     """What was said of the last moves of this shop, and how many of them landed."""
     rows: dict[int, list[bool]] = {}
-    asked = list(Trial.objects.filter(expected__isnull=False).order_by("-id").values_list("work_id", "number", "expected")[:_LOOKED_BACK])
+    asked: list[tuple[UUID, int, Any]] = list(
+        Trial.objects.filter(expected__isnull=False).order_by("-id").values_list("work_id", "number", "expected")[:_LOOKED_BACK]
+    )
     works = Work.objects.with_job().filter(pk__in={work for work, _, _ in asked})
     benches = {work.pk: Bench(work) for work in works}
     for work_id, number, expected in asked:

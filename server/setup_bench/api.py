@@ -93,7 +93,7 @@ def bench(request: HttpRequest, work_id: UUID) -> HttpResponse:
 def trial_begin(request: HttpRequest, work_id: UUID, data: TrialIn) -> HttpResponse:
     """What is in the housing now."""
     setting = services.Setting(**data.fields("after", "from_drawer", "note"))
-    more = {"after": data.after, "from_drawer": data.from_drawer, "note": data.note}
+    more: dict[str, Any] = {"after": data.after, "from_drawer": data.from_drawer, "note": data.note}
     return _written(
         request,
         data,

@@ -35,7 +35,7 @@ from setup_bench.models import (
 )
 from setup_bench.stacks import as_shims, stored, total_mm
 from shared.gathering import Gathering, Part
-from stores.models import AxleFamily, CarrierMethod, DrawerPlace, Quantity, SheetRevision, ShimRow
+from stores.models import AxleFamily, DrawerPlace, Quantity, SheetRevision, ShimRow
 from stores.sheets import Sheet
 from vehicles.models import Assembly, AxleEnd, Vehicle
 from work.gears import described
@@ -46,9 +46,10 @@ RESOLUTION_MM = 0.01
 """Of a dial that nobody has said anything of."""
 
 
-def _of_work(name: str, work: UUID) -> QuerySet[Work, Any]:
+def _of_work(name: str, work: UUID) -> QuerySet[Work, dict[str, Any]]:
     """One value of a piece of work, as a question within a question: the planner is quicker with it than with a join."""
-    return Work.objects.filter(pk=work).order_by().values(name)[:1]
+    found: QuerySet[Work, dict[str, Any]] = Work.objects.filter(pk=work).order_by().values(name)
+    return found[:1]
 
 
 _ON_A_BENCH = Gathering(
@@ -225,7 +226,7 @@ class Bench:
     def _stock(self, trial: Trial) -> SetupStock:
         """What may be used: the drawer and what is in the housing. A drawer without a row says nothing, so any shim is thought of."""
         side = None
-        if self.sheet.carrier_method != CarrierMethod.ADJUSTERS:
+        if self.sheet.carrier_method != "adjusters":
             side = self.free_shims(DrawerPlace.SIDE, trial.ring_side_pieces, trial.far_side_pieces)
         depth = self.free_shims(DrawerPlace.DEPTH, trial.depth_pieces) if self.has_drawer(DrawerPlace.DEPTH) else None
         return SetupStock(depth=depth, side=side)

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from amber_core.bench.judge import NOT_READ_AFTER_ASSEMBLY
 from records.writing import Writing
 from setup_bench.bench import Bench
-from setup_bench.models import NOT_READ_AFTER_ASSEMBLY, BenchFinding, Verdict
+from setup_bench.models import BenchFinding, Verdict
 from setup_bench.services import note_verdicts
 from work.checks import register, register_judge
 from work.models import Work

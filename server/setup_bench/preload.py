@@ -12,7 +12,7 @@ from amber_core.preload.spacer import SpacerQuestion, SpacerTrial, next_spacer_s
 from setup_bench.bench import Bench
 from setup_bench.models import SleeveStep
 from setup_bench.stacks import stored, total_mm
-from stores.models import DrawerPlace, PreloadMethod, Quantity
+from stores.models import DrawerPlace, Quantity
 
 
 def standing_steps(bench: Bench) -> list[SleeveStep]:
@@ -34,8 +34,8 @@ def preload_out(bench: Bench) -> dict[str, Any]:
         "windows": windows,
         "window_seal": bench.sheet.torque_window_seal,
         "nut_torque_least_nm": nut.least if nut else None,
-        "sleeve": _sleeve_out(bench) if bench.sheet.preload_method == PreloadMethod.CRUSH_SLEEVE else None,
-        "spacer": None if bench.sheet.preload_method == PreloadMethod.CRUSH_SLEEVE else _spacer_out(bench),
+        "sleeve": _sleeve_out(bench) if bench.sheet.preload_method == "crush_sleeve" else None,
+        "spacer": None if bench.sheet.preload_method == "crush_sleeve" else _spacer_out(bench),
     }
 
 

@@ -19,7 +19,7 @@ from setup_bench.bench import Bench, bench_of, live
 from setup_bench.models import BenchFinding, PreloadPart, Reading, StrikeOut, Trial, TrialBearings
 from setup_bench.stacks import parse_stack, stored
 from shared.refusals import Conflict, Refusal
-from stores.models import CarrierMethod, DrawerPlace
+from stores.models import DrawerPlace
 from stores.services import exchange
 from work.services import fall_back, lock_work, note_work
 
@@ -100,7 +100,7 @@ def begin_trial(writing: Writing, *, work_id: UUID, setting: Setting, after: int
 
 
 def _put_in(bench: Bench, trial: Trial, last: Trial | None, setting: Setting, unit: str) -> None:
-    if bench.sheet.carrier_method == CarrierMethod.ADJUSTERS:
+    if bench.sheet.carrier_method == "adjusters":
         trial.ring_side_notches, trial.far_side_notches = _notches(setting)
     else:
         trial.ring_side_pieces = parse_stack(setting.ring_side or "", unit=unit, field="ring_side")
@@ -188,7 +188,7 @@ def add_read(trial: Trial, name: str, row: Any) -> None:
     """Put a row that was just stored among what was read of its trial, so that the bench is not read a second time."""
     if name == "readings":
         row._state.fields_cache["strike_out"] = None  # nobody can have struck it out yet
-    trial._prefetched_objects_cache[name]._result_cache.append(row)
+    getattr(trial, name).all()._result_cache.append(row)
 
 
 @transaction.atomic

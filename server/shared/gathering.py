@@ -56,7 +56,7 @@ class _Reader:
             raise TypeError(f"The rows of {self.model.__name__} hang on more than the key.")
         inner %= ("%(key)s",) * len(params)
         self.sql = f"(SELECT json_agg(to_json(part))::text FROM ({inner}) AS part)"  # noqa: S608 - out of the ORM, with the key as its only parameter
-        fields = [one[0].target for one in compiler.select if hasattr(one[0], "target")]  # type: ignore[union-attr]
+        fields = [one[0].target for one in compiler.select if hasattr(one[0], "target")]
         if any(field.get_internal_type() == "BinaryField" for field in fields):
             raise TypeError(f"Defer the bytes of {self.model.__name__}: JSON does not carry them.")
         self.names = [field.attname for field in fields]
@@ -95,7 +95,7 @@ class _Prepared(psycopg.Cursor[Any]):
 def _prepared_cursor() -> CursorWrapper:
     """Such a cursor within the transaction of now, seen by whoever counts queries."""
     connection.ensure_connection()
-    cursor = _Prepared(connection.connection)
+    cursor: Any = _Prepared(connection.connection)
     return connection.make_debug_cursor(cursor) if connection.queries_logged else connection.make_cursor(cursor)
 
 

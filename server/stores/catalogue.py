@@ -206,7 +206,7 @@ def _keep_coded(model: type[Gearbox] | type[TransferCase], fields: list[str]) ->
     def keep(rows: list[dict[str, Any]], writing: Writing) -> int:
         latest = {row["code"]: row for row in rows}  # of a code that stands twice the later line counts
         known = set(model._default_manager.filter(code__in=latest).values_list("code", flat=True))
-        made = [model(**row, is_sample=False) for row in latest.values()]
+        made: list[Any] = [model(**row, is_sample=False) for row in latest.values()]
         model._default_manager.bulk_create(made, update_conflicts=True, unique_fields=["code"], update_fields=[*fields, "is_sample"])
         return len(latest.keys() - known)
 

@@ -146,8 +146,9 @@ class _Kept:
 
 def sheet_in(plain: dict[str, Any]) -> Sheet:
     """A sheet out of plain JSON types."""
+    facts: dict[str, Any] = {name: plain.get(name, _SINCE.get(name)) for name in _FACTS}
     return Sheet(
-        **{name: plain.get(name, _SINCE.get(name)) for name in _FACTS},
+        **facts,
         limits=tuple(SheetLimit(**one) for one in plain["limits"]),
         ratios=tuple(SheetRatio(**one) for one in plain["ratios"]),
     )

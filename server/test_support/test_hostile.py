@@ -153,7 +153,7 @@ class Slips(ApiTestCase):
     def test_what_an_older_release_stored_wrongly_is_shown_with_what_is_wrong(self) -> None:
         """A step of 250 Nm and a gear set of 3/200 came into the database before they were judged first."""
         isla = {"by": self.who["isla"], "by_name": "Isla Moray"}
-        work = GearSetRecord.objects.get(work=self.job).work
+        work = GearSetRecord.objects.get(work_id=self.job).work
         SleeveStep.objects.create(work=work, sleeve=1, nut_turn_deg=0, rotating_torque_nm=250.0, typed="250", unit="nm", **isla)
         GearSetRecord.objects.create(
             work=work, pinion_teeth=3, ring_teeth=200, question={}, answer=GearSetRecord.objects.get().answer, **isla

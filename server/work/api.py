@@ -141,7 +141,7 @@ def way_choose(request: HttpRequest, work_id: UUID, data: WayIn) -> HttpResponse
 @router.post("/work/{uuid:work_id}/gear-set", response={201: WorkOut, **_REFUSALS}, operation_id="gear_set_record")
 def gear_set_record(request: HttpRequest, work_id: UUID, data: GearSetIn) -> HttpResponse:
     """Keep what was counted."""
-    teeth = {} if data.by_turns else {"pinion_teeth": data.pinion_teeth, "ring_teeth": data.ring_teeth}
+    teeth: dict[str, Any] = {} if data.by_turns else {"pinion_teeth": data.pinion_teeth, "ring_teeth": data.ring_teeth}
     clues = GearSetClues(**teeth, **data.fields("pinion_teeth", "ring_teeth", "by_turns"))
     chosen = (data.pinion_teeth, data.ring_teeth)
     return _work_write(

@@ -70,6 +70,8 @@ class Work(models.Model):
     signed_off_at = models.DateTimeField(null=True, blank=True)
 
     objects = WorkQuerySet.as_manager()
+    kept: list[KeptAnswer]
+    """Of one desk, where `kept_of` read them along."""
 
     class Meta:
         ordering = ["number"]

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from django.core.exceptions import ImproperlyConfigured
 from django.core.management import call_command
 from django.core.management.base import CommandError
@@ -129,8 +131,8 @@ class Serving(ApiTestCase):
 
 
 class WeakSettings(SimpleTestCase):
-    GOOD = {"secret_key": "k3-" + "abcdefghij" * 6, "allowed_hosts": ["bench.example"], "database_url": "postgres://x@y/z"}
-    WEAK = [
+    GOOD: dict[str, Any] = {"secret_key": "k3-" + "abcdefghij" * 6, "allowed_hosts": ["bench.example"], "database_url": "postgres://x@y/z"}
+    WEAK: list[tuple[dict[str, Any], str]] = [
         ({"secret_key": ""}, "AMBER_SECRET_KEY"),
         ({"secret_key": "short"}, "AMBER_SECRET_KEY"),
         ({"secret_key": "a" * 80}, "AMBER_SECRET_KEY"),

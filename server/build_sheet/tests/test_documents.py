@@ -80,7 +80,7 @@ class Documents(SignedCase):
         self.assertIn("“Backlash round the ring", self.call("get", f"/work/{self.job}/sheet", by="greta").json()["cannot_sign"])
 
     def test_it_says_what_was_confirmed_before_the_readings(self) -> None:
-        points = ConditionCheck.objects.filter(trial__work=self.job).latest("id").points
+        points = ConditionCheck.objects.filter(trial__work_id=self.job).latest("id").points
         self.assertGreater(len(points), 3)
         self.sign()
         for one in points:
@@ -181,7 +181,7 @@ class SaidByAFile(SignedCase):
         page = self.call("get", f"/work/{job}/sheet.html").content.decode()
         self.assert_says("Said by the file, not signed here:", page)
         self.sign(job)
-        self.assertEqual([one.origin for one in SignOff.objects.filter(work=job)], ["file", "here"])
+        self.assertEqual([one.origin for one in SignOff.objects.filter(work_id=job)], ["file", "here"])
         self.assertIn("1 of 3 sign-offs do not hold", self.verified())  # the text of the file's, which was changed on its way
 
     def test_a_forged_one_is_no_more_than_said_by_the_file(self) -> None:

@@ -51,7 +51,7 @@ class TakenAlong(ApiTestCase):
             (JointInspection.objects.all(), ("shaft", "joint", "felt", "proposed", "decision", "note")),
             (KeptAnswer.objects.filter(area=Area.NOISE), kept),
         ):
-            first, second = (rows.get(work=job) for job in (self.job, other.pk))
+            first, second = (rows.get(work_id=job) for job in (self.job, other.pk))
             with self.subTest(fields):
                 for field in fields:
                     self.assertEqual(getattr(second, field), getattr(first, field), field)

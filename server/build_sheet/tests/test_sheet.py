@@ -48,7 +48,7 @@ class SignOffTests(ApiTestCase):
         for _ in range(2):
             self.assertEqual(self.post(f"/work/{job}/sign-off", again, by="greta").status_code, 201)
         self.assertEqual(SignOff.objects.count(), 1)
-        trial = str(Trial.objects.filter(work=job).latest("number").client_id)
+        trial = str(Trial.objects.filter(work_id=job).latest("number").client_id)
         self.assert_refused(self.read(trial, "20"), 409, "signed_off")
         version = self.call("get", f"/jobs/{job}").json()["version"]
         self.assert_refused(self.call("patch", f"/jobs/{job}", {"version": version, "customer": "x"}), 409, "signed_off")
@@ -64,7 +64,7 @@ class TheSheet(ApiTestCase):
         job = finished_job(self.who["isla"], customer="Skerrow <Post> & Sons")
         for turn, torque in ((0, "0.4 Nm"), (20, "2.0 Nm")):
             self.post(f"/work/{job}/sleeve-steps", {"sleeve": 1, "nut_turn_deg": turn, "typed": torque})
-        trial = str(Trial.objects.filter(work=job).latest("number").client_id)
+        trial = str(Trial.objects.filter(work_id=job).latest("number").client_id)
         self.paint(trial)
         self.read(trial, "6.5 thou", 22.0)
         reading = self.call("get", f"/work/{job}/bench").json()["trials"][1]["readings"][0]["id"]

@@ -97,14 +97,14 @@ class Worked(ApiTestCase):
         self.assertEqual(len(found["now"]["cases"]), 1)
 
     def test_two_and_three_shafts(self) -> None:
-        two = {
+        two: dict[str, Any] = {
             "output": member(3),
             "shafts": [{"length_mm": 700, "member": member(3.5), "bearing_from_front_mm": 640}, {"length_mm": 1100, "member": member(7)}],
             "pinion": member(4),
         }
         found = self.ask(readings=two, teeth=[None, 16]).json()
         self.assertEqual(len(found["now"]["analysed"]["joint_angle_deg"]), 3)
-        three = {**two, "shafts": [*two["shafts"], {"length_mm": 900, "member": member(6)}]}  # type: ignore[misc]
+        three = {**two, "shafts": [*two["shafts"], {"length_mm": 900, "member": member(6)}]}
         self.assertEqual(len(self.ask(readings=three, teeth=None).json()["now"]["analysed"]["joint_angle_deg"]), 4)
 
     def test_refused(self) -> None:

@@ -119,7 +119,7 @@ class TheGearSet(ApiTestCase):
         job = self.make_job(teeth=(11, 41))
         self.post(f"/work/{job}/gear-set", {"pinion_teeth": 10, "ring_teeth": 41})
         self.assertEqual(self.call("get", f"/work/{job}").json()["gear_set"]["pinion_teeth"], 10)
-        self.assertEqual(GearSetRecord.objects.filter(work=job).count(), 2)
+        self.assertEqual(GearSetRecord.objects.filter(work_id=job).count(), 2)
 
     def test_refused(self) -> None:
         job = self.make_job(teeth=None)
@@ -179,7 +179,7 @@ class TheRunSheet(ApiTestCase):
         self.call("patch", "/me", {"torque_unit": "inlb"})
         reply = self.post(f"/work/{job}/steps/preload/pass", {"typed": "20"})
         self.assertEqual(next(one["entered"] for one in reply.json()["steps"] if one["code"] == "preload"), "20 inlb")
-        self.assertAlmostEqual(StepRecord.objects.get(work=job, step_code="preload").value or 0.0, 2.2597, places=3)
+        self.assertAlmostEqual(StepRecord.objects.get(work_id=job, step_code="preload").value or 0.0, 2.2597, places=3)
 
     def test_wheel_nuts_are_due_again(self) -> None:
         job = self.make_job()
@@ -193,7 +193,7 @@ class TheRunSheet(ApiTestCase):
         job, again = self.make_job(), {"client_id": str(uuid.uuid4())}
         for _ in range(2):
             self.assertEqual(self.post(f"/work/{job}/steps/stands_and_chocks/pass", again).status_code, 201)
-        self.assertEqual(StepRecord.objects.filter(work=job).count(), 1)
+        self.assertEqual(StepRecord.objects.filter(work_id=job).count(), 1)
 
     def test_taking_back_needs_a_reason_and_keeps_both_rows(self) -> None:
         job = self.make_job()
@@ -201,7 +201,7 @@ class TheRunSheet(ApiTestCase):
         self.assert_refused(self.post(f"/work/{job}/steps/fill_plug/take-back", {"reason": " "}), 422, "bad_input", field="reason")
         self.assertEqual(self.post(f"/work/{job}/steps/fill_plug/take-back", {"reason": "Wrong plug"}).status_code, 201)
         self.assertEqual(self.state(job, "fill_plug"), "open")
-        self.assertEqual(StepRecord.objects.filter(work=job, step_code="fill_plug").count(), 2)
+        self.assertEqual(StepRecord.objects.filter(work_id=job, step_code="fill_plug").count(), 2)
         self.assert_refused(self.post(f"/work/{job}/steps/fill_plug/take-back", {"reason": "again"}), 422, "bad_input", field="step")
 
     def test_a_passed_backlash_falls_back_when_a_reading_puts_it_out(self) -> None:

@@ -59,7 +59,7 @@ class WhatIsFelt(FinderCase):
         found = self.call("post", "/noise-felt", {"felt": body}).json()
         self.assertEqual({one["name"] for one in found["suspects"][:2]}, {"prop_1x", "engine_1x"})
         self.assertEqual(found["next_checks"][0]["code"], "standing")
-        body["outcomes"] = [{"code": "standing", "result": "changed"}]  # type: ignore[assignment]
+        body["outcomes"] = [{"code": "standing", "result": "changed"}]
         self.assertEqual(self.call("post", "/noise-felt", {"felt": body}).json()["suspects"][0]["word"], "likely")
 
     def test_refused(self) -> None:
@@ -145,7 +145,7 @@ class Recordings(FinderCase):
         self.recorded("prop_balance")
         for kind, change in ((Recording, {"name": "other"}), (RecordingChunk, {"content": b""})):
             with self.assertRaisesMessage(IntegrityError, "never changed"), transaction.atomic():
-                kind.objects.update(**change)  # type: ignore[attr-defined]
+                kind.objects.update(**change)
 
     def test_a_finding_waits_for_its_reading(self) -> None:
         sent = self.send(log("prop_balance")).json()
@@ -200,7 +200,7 @@ class Findings(FinderCase):
         self.assert_refused(reply, 422, "bad_input", field="recorded.recording")
 
     def test_the_same_id_again_keeps_one_and_a_full_job_takes_no_more(self) -> None:
-        again = {"client_id": str(uuid.uuid4()), "felt": self.FELT}
+        again: dict[str, Any] = {"client_id": str(uuid.uuid4()), "felt": self.FELT}
         first, second = self.keep(**again).json(), self.keep(**again).json()
         self.assertEqual((first["id"], KeptAnswer.objects.count()), (second["id"], 1))
         with mock.patch("work.kept.MOST_KEPT", 1):

@@ -104,7 +104,7 @@ class Pieces(FinderCase):
         self.send(log("nothing"))
         with mock.patch.object(services, "MOST_RECORDINGS", 1):
             self.assert_refused(self.send(log("nothing")), 422, "bad_input", words="keeps 1 recordings already")
-        self.assertEqual(Recording.objects.filter(work=job).count(), 1)
+        self.assertEqual(Recording.objects.filter(work_id=job).count(), 1)
 
 
 class Tasks(FinderCase):

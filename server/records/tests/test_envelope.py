@@ -48,7 +48,7 @@ class AnEnvelope(ApiTestCase):
 
     def test_a_retry_after_the_sign_off_is_answered_and_a_new_write_is_not(self) -> None:
         job = finished_job(self.who["isla"])
-        path = f"/trials/{Trial.objects.filter(work=job).latest('number').client_id}/readings"
+        path = f"/trials/{Trial.objects.filter(work_id=job).latest('number').client_id}/readings"
         again = {"client_id": str(uuid.uuid4()), "angle_deg": 0.0, "typed": "0.17 mm"}
         self.assertEqual(self.call("post", path, again).status_code, 201)
         self.assertEqual(self.post(f"/work/{job}/sign-off", {}, by="greta").status_code, 201)

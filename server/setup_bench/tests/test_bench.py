@@ -263,7 +263,7 @@ class WhatComesNext(ApiTestCase):
         job = self.make_job()
         self.measured(job)
         self.assertEqual(self.kind(job), "finished")
-        row = BenchFinding.objects.get(work=job)
+        row = BenchFinding.objects.get(work_id=job)
         self.assertEqual((row.backlash, row.pattern), ("in", "in"))
         self.assertIn("after the final assembly", row.missing)
 
@@ -273,12 +273,12 @@ class WhatComesNext(ApiTestCase):
         trial = self.trial_id(self.begin(job))
         self.read_all(trial)
         self.assertEqual(self.kind(job), "conditions")
-        self.assertEqual(BenchFinding.objects.get(work=job).backlash, "unknown")
+        self.assertEqual(BenchFinding.objects.get(work_id=job).backlash, "unknown")
         again = str(uuid.uuid4())
         for _ in range(2):
             self.assertEqual(self.post(f"/trials/{trial}/conditions", {"client_id": again}).status_code, 201)
         self.assertEqual(self.kind(job), "finished")
-        self.assertEqual(BenchFinding.objects.get(work=job).backlash, "in")
+        self.assertEqual(BenchFinding.objects.get(work_id=job).backlash, "in")
 
     def test_what_one_more_reading_would_buy(self) -> None:
         job = self.make_job()

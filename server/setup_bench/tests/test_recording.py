@@ -203,7 +203,7 @@ class Basics(ApiTestCase):
         self.assertIn("over_new_max", [one["code"] for one in found["advice"]["reasons"]])
         self.assertEqual(Basis.objects.count(), 1)
         bench = self.call("get", f"/work/{job}/bench").json()
-        self.assertEqual((bench["trials"][-1]["assessment"]["verdict"], BenchFinding.objects.get(work=job).backlash), ("in", "in"))
+        self.assertEqual((bench["trials"][-1]["assessment"]["verdict"], BenchFinding.objects.get(work_id=job).backlash), ("in", "in"))
         self.assertAlmostEqual((bench["min_mm"] + bench["max_mm"]) / 2.0, 0.27)
 
     def test_the_dial_is_checked_before_it_is_believed(self) -> None:
@@ -244,7 +244,7 @@ class TheFinalReading(ApiTestCase):
         trial = self.assembled(self.job)
         self.assertEqual(self.pass_final().status_code, 201)
         self.paint(trial, v=0.85)
-        row = BenchFinding.objects.get(work=self.job)
+        row = BenchFinding.objects.get(work_id=self.job)
         self.assertIn("both patterns", row.missing)
         codes = [(one.step_code, one.outcome) for one in row.work.step_records.order_by("-id")[:2]]
         self.assertEqual(sorted(codes), [("final_reading", "taken_back"), ("pattern", "taken_back")])

@@ -72,7 +72,7 @@ class Twice(ApiTestCase):
 
     def test_a_signed_job_takes_nothing_more(self) -> None:
         self.job = finished_job(self.who["isla"])
-        self.trial = str(Trial.objects.filter(work=self.job).latest("number").client_id)
+        self.trial = str(Trial.objects.filter(work_id=self.job).latest("number").client_id)
         self.post(f"/work/{self.job}/sign-off", {}, by="greta")
         self.assertIsNotNone(Work.objects.get(pk=self.job).signed_off_at)
         counts = [kind.objects.count() for _, _, kind in self.writes()]
@@ -161,6 +161,6 @@ class TheHousing(ApiTestCase):
         trial = self.trial_id(self.begin(job))
         for place in range(8):
             self.read(trial, "0.17 mm", 45.0 * place)
-        self.assertEqual(BenchFinding.objects.get(work=job).backlash, "unknown")
+        self.assertEqual(BenchFinding.objects.get(work_id=job).backlash, "unknown")
         self.confirm(trial)
-        self.assertEqual(BenchFinding.objects.get(work=job).backlash, "in")
+        self.assertEqual(BenchFinding.objects.get(work_id=job).backlash, "in")

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from typing import Any
+
 from django.db import IntegrityError, transaction
 
 from amber_core import registry
@@ -23,7 +26,7 @@ class Families(ApiTestCase):
         for family in AxleFamily.objects.with_sheets():
             for pair in family.ratios.all():
                 with self.subTest(family.code, pair=str(pair)):
-                    set_ = {"ring_teeth": pair.ring_teeth, "pinion_teeth": pair.pinion_teeth, "offset_mm": family.offset_mm}
+                    set_: dict[str, Any] = {"ring_teeth": pair.ring_teeth, "pinion_teeth": pair.pinion_teeth, "offset_mm": family.offset_mm}
                     set_ |= {"ring_outer_diameter_mm": family.ring_outer_diameter_mm, "tooth_form": family.tooth_form}
                     slope = registry.run("gearset.geometry", set_)["backlash_per_ring_move"]
                     self.assertTrue(0.6 < slope < 0.9, slope)
@@ -53,7 +56,9 @@ class TheDrawer(ApiTestCase):
         )
 
     def test_a_count_of_a_drawer_that_has_changed_is_refused(self) -> None:
-        put = lambda version: self.call("put", "/families/corrie-ls19/shims", {**self.BODY, "version": version}, by="greta")  # noqa: E731
+        def put(version: int) -> Any:
+            return self.call("put", "/families/corrie-ls19/shims", {**self.BODY, "version": version}, by="greta")
+
         self.assertEqual(put(0).status_code, 200)
         self.assert_refused(put(0), 409, "conflict", words="holds 7 now")
 
@@ -68,7 +73,7 @@ class TheDrawer(ApiTestCase):
 class TheDatabase(ApiTestCase):
     def test_it_refuses_what_the_forms_refuse(self) -> None:
         family = AxleFamily.objects.get(code="corrie-ls19")
-        wrong = [
+        wrong: list[Callable[[], Any]] = [
             lambda: SpecLimit.objects.create(family=family, quantity="backlash_variation", greatest=1, source_note="twice"),
             lambda: SpecLimit.objects.filter(family=family, quantity="backlash").update(least=9.0),
             lambda: SpecLimit.objects.filter(family=family).update(source_note=""),

@@ -46,10 +46,15 @@ def first_revisions(apps: Any, schema_editor: Any) -> None:
     for family in apps.get_model("stores", "AxleFamily").objects.prefetch_related("limits", "ratios"):
         limits = sorted(family.limits.all(), key=lambda one: one.quantity)
         ratios = sorted(family.ratios.all(), key=lambda one: (one.pinion_teeth, one.ring_teeth))
-        content = {name: getattr(family, name) for name in _FACTS}
+        content: dict[str, Any] = {name: getattr(family, name) for name in _FACTS}
         content["limits"] = [{name: getattr(one, name) for name in _LIMIT} for one in limits]
         content["ratios"] = [{name: getattr(one, name) for name in _RATIO} for one in ratios]
-        said = {"content": content, "content_hash": _hash(content), "by_name": "Stores", "reason": "As it stood when revisions began"}
+        said: dict[str, Any] = {
+            "content": content,
+            "content_hash": _hash(content),
+            "by_name": "Stores",
+            "reason": "As it stood when revisions began",
+        }
         revision.objects.create(family=family, number=1, **said)
     if apps.get_model("jobs", "Job").objects.exists():
         steps = library.plain(library.library("ring_and_pinion"))

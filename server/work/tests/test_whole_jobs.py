@@ -45,7 +45,7 @@ class SeveralPieces(ApiTestCase):
         Vehicle.objects.update(layout="four_wheel_drive")
         front = self.add(job).json()["works"][1]["id"]
         self.assertEqual(self.post(f"/work/{job}/sign-off", {}, by="greta").status_code, 201)
-        self.assertEqual([one.state for one in Work.objects.filter(job=job)], ["done", "booked"])
+        self.assertEqual([one.state for one in Work.objects.filter(job_id=job)], ["done", "booked"])
         shown = self.call("get", f"/jobs/{job}").json()
         self.assertNotEqual(shown["state"], "done")
         self.assertEqual(self.post(f"/work/{front}/gear-set", {"pinion_teeth": 8, "ring_teeth": 41}).status_code, 201)
@@ -66,7 +66,7 @@ class SeveralPieces(ApiTestCase):
         self.assertEqual(self.call("post", f"/jobs/{job}/work", body, by="visitor").status_code, 403)
         for _ in range(2):
             self.assertEqual(self.call("post", f"/jobs/{job}/work", body).status_code, 201)
-        self.assertEqual(Work.objects.filter(job=job).count(), 2)
+        self.assertEqual(Work.objects.filter(job_id=job).count(), 2)
         with self.assertRaises(IntegrityError), transaction.atomic():
             Work.objects.filter(pk=body["id"]).update(number=1)
 
