@@ -34,7 +34,7 @@ from setup_bench.models import (
     Trial,
 )
 from setup_bench.stacks import as_shims, stored, total_mm
-from shared.gathering import Gathering, Part
+from shared.gathering import Gathering, Part, rows_of
 from stores.models import AxleFamily, DrawerPlace, Quantity, SheetRevision, ShimRow
 from stores.sheets import Sheet
 from vehicles.models import Assembly, AxleEnd, Vehicle
@@ -121,7 +121,7 @@ class Bench:
     @cached_property
     def instrument(self) -> InstrumentCheck | None:
         """The last check of the dial."""
-        return max(self.work.instrument_checks.all(), key=lambda one: one.pk, default=None)
+        return max(rows_of(self.work, "instrument_checks"), key=lambda one: one.pk, default=None)
 
     @cached_property
     def drawers(self) -> dict[str, list[Shims]]:
@@ -274,7 +274,7 @@ def _window(sheet: Sheet, quantity: str) -> Window | None:
 
 def live(trial: Trial) -> list[Reading]:
     """Readings that are not struck out, oldest first."""
-    return [reading for reading in trial.readings.all() if not hasattr(reading, "strike_out")]
+    return [reading for reading in rows_of(trial, "readings") if not hasattr(reading, "strike_out")]
 
 
 def counts(trial: Trial) -> bool:
@@ -284,12 +284,12 @@ def counts(trial: Trial) -> bool:
 
 def latest_pattern(trial: Trial, flank: str) -> PatternReading | None:
     """The reading of a flank that counts."""
-    return max((one for one in trial.patterns.all() if one.flank == flank), key=lambda one: one.pk, default=None)
+    return max((one for one in rows_of(trial, "patterns") if one.flank == flank), key=lambda one: one.pk, default=None)
 
 
 def latest_torque(trial: Trial, what: str) -> TorqueReading | None:
     """The torque reading of a kind that counts."""
-    return max((one for one in trial.torques.all() if one.what == what), key=lambda one: one.pk, default=None)
+    return max((one for one in rows_of(trial, "torques") if one.what == what), key=lambda one: one.pk, default=None)
 
 
 def depth_shim_mm(trial: Trial) -> float | None:
@@ -301,7 +301,7 @@ def trial_state(trial: Trial) -> BenchTrial:
     """A trial's row with what was read in it, as the core wants it."""
     shims = trial.ring_side_notches is None
     read = trial.pk is not None  # one that is not stored yet has nothing in it
-    depth = max(trial.depths.all(), key=lambda one: one.pk, default=None) if read else None
+    depth = max(rows_of(trial, "depths"), key=lambda one: one.pk, default=None) if read else None
     return BenchTrial(
         ring_side_mm=total_mm(stored(trial.ring_side_pieces)) if shims else None,
         far_side_mm=total_mm(stored(trial.far_side_pieces)) if shims else None,
@@ -324,8 +324,8 @@ def trial_state(trial: Trial) -> BenchTrial:
 
 def _read_twice(trial: Trial) -> bool:
     """Whether somebody read this trial a second time: a flank painted again, or a position of the ring measured again."""
-    painted = [one.flank for one in trial.patterns.all()]
-    measured = [one.angle_deg for one in trial.readings.all()]
+    painted = [one.flank for one in rows_of(trial, "patterns")]
+    measured = [one.angle_deg for one in rows_of(trial, "readings")]
     return len(painted) > len(set(painted)) or len(measured) > len(set(measured))
 
 

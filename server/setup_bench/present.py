@@ -20,6 +20,7 @@ from setup_bench.models import PatternReading, Reading, TorqueReading, Trial, Tr
 from setup_bench.preload import preload_out
 from setup_bench.recording import conditions_of
 from setup_bench.stacks import Pieces, stored, total_mm
+from shared.gathering import rows_of
 from stores.models import DrawerPlace, Quantity
 from stores.present import limit_out
 
@@ -133,7 +134,7 @@ def _torque_out(read: TorqueReading | None, verdict: Any) -> dict[str, Any] | No
 
 
 def _depth_out(trial: Trial) -> dict[str, Any] | None:
-    read = max(trial.depths.all(), key=lambda one: one.pk, default=None)
+    read = max(rows_of(trial, "depths"), key=lambda one: one.pk, default=None)
     if read is None:
         return None
     return {"tool": read.tool, "distance_mm": read.distance_mm, "error_mm": read.error_mm, "by_name": read.by_name, "at": read.at}
@@ -177,7 +178,7 @@ def _trial_out(bench: Bench, trial: Trial, found: TrialVerdicts) -> dict[str, An
         "note": trial.note,
         "by_name": trial.by_name,
         "at": trial.at,
-        "readings": [_reading_out(reading, window) for reading in trial.readings.all()],
+        "readings": [_reading_out(reading, window) for reading in rows_of(trial, "readings")],
         "wrong": [asdict(one) for one in found.wrong],
         "assessment": asdict(found.backlash) if found.backlash else None,
     }

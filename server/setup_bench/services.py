@@ -18,6 +18,7 @@ from setup_bench.advice import estimate_of
 from setup_bench.bench import Bench, bench_of, live
 from setup_bench.models import BenchFinding, PreloadPart, Reading, StrikeOut, Trial, TrialBearings
 from setup_bench.stacks import parse_stack, stored
+from shared.gathering import rows_of
 from shared.refusals import Conflict, Refusal
 from stores.models import DrawerPlace
 from stores.services import exchange
@@ -188,7 +189,7 @@ def add_read(trial: Trial, name: str, row: Any) -> None:
     """Put a row that was just stored among what was read of its trial, so that the bench is not read a second time."""
     if name == "readings":
         row._state.fields_cache["strike_out"] = None  # nobody can have struck it out yet
-    getattr(trial, name).all()._result_cache.append(row)
+    rows_of(trial, name).append(row)
 
 
 @transaction.atomic
