@@ -41,8 +41,8 @@ def trial(level_mm: float = 0.165, **more: Any) -> BenchTrial:
         "far_side_mm": 4.5,
         "depth_shim_mm": 0.8,
         "readings": read(*[level_mm] * 8),
-        "drive": MIDDLE,
-        "coast": MIDDLE,
+        "drive": [MIDDLE],
+        "coast": [MIDDLE],
     }
     return BenchTrial(**{**usual, **more})
 
@@ -73,11 +73,11 @@ class Verdicts(TestCase):
             ((trial(),), "not_read_after_assembly"),
             ((trial(), final(confirmed=False)), "not_confirmed"),
             ((trial(), final(readings=[])), "final_unread"),
-            ((trial(), final(coast=None)), "final_unread"),
+            ((trial(), final(coast=[])), "final_unread"),
             ((trial(), final(pinion_torque=None)), "final_unread"),
             ((trial(), final(total_torque=None)), "final_unread"),
             ((trial(), final(level_mm=0.32)), "final_out"),
-            ((trial(), final(drive=TrialPatch(u=0.9, v=0.5))), "final_out"),
+            ((trial(), final(drive=[TrialPatch(u=0.9, v=0.5)])), "final_out"),
             ((trial(), final(pinion_torque=Torque(value_nm=6.0, bearings="new", seal="absent"))), "final_out"),
         )
         for trials, code in cases:

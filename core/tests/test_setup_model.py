@@ -92,11 +92,11 @@ class TheEstimate(TestCase):
 
     def test_a_used_set_aims_at_what_was_found(self) -> None:
         found_at = shown(self.model, 0.0, 0.10)
-        assert found_at.backlash is not None and found_at.drive is not None and found_at.coast is not None
+        assert found_at.backlash is not None
         found = AsFound(
             backlash_mm=found_at.backlash.mean_mm,
-            drive=FoundPatch(u=found_at.drive.u, v=found_at.drive.v),
-            coast=FoundPatch(u=found_at.coast.u, v=found_at.coast.v),
+            drive=FoundPatch(u=found_at.seen("drive")[0].u, v=found_at.seen("drive")[0].v),
+            coast=FoundPatch(u=found_at.seen("coast")[0].u, v=found_at.seen("coast")[0].v),
         )
         new, used = (
             Advisor(question(shown(self.model, 0.0, 0.0), set_state=state, as_found=found if state == "used" else None)).advice()

@@ -10,9 +10,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from amber_core.gearset.description import GearSetDescription
-from amber_core.setup.judge import in_window, pattern_faults
+from amber_core.setup.judge import in_window, pattern_verdict
 from amber_core.setup.moves import depth_choices, same_sides, side_choice
+from amber_core.setup.noise import Noise
+from amber_core.setup.painted import patch_read
+from amber_core.setup.posterior import Posterior
 from amber_core.setup.question import (
+    FLANKS,
     USED_OVER_MM,
     Adjust,
     AsFound,
@@ -27,6 +31,7 @@ from amber_core.setup.question import (
     goal_window,
 )
 from amber_core.shims.stock import Shims
+from amber_core.verdicts import Reason
 
 KNOWN = GearSetDescription(ring_teeth=41, pinion_teeth=11, ring_outer_diameter_mm=215.0, offset_mm=30.0)
 WINDOW = SetupWindow(backlash_min_mm=0.13, backlash_max_mm=0.20, variation_max_mm=0.07)
@@ -98,6 +103,11 @@ class SideMoves(TestCase):
         self.assertEqual((found.trial.depth_shim_mm, found.trial.ring_side_mm, found.ring_change_mm), (1.2, 4.1, 0.0))
 
 
+def faults(trial: SetupTrial) -> list[Reason]:
+    noise = Noise([], [])
+    return pattern_verdict({flank: patch_read(trial.seen(flank), noise) for flank in FLANKS}, PatternWindow())[1]
+
+
 class Windows(TestCase):
     def test_the_least_and_the_greatest_count_not_the_mean(self) -> None:
         cases = [
@@ -109,7 +119,7 @@ class Windows(TestCase):
         ]
         for trial, codes in cases:
             with self.subTest(codes):
-                good, reasons = in_window(trial, question(trial))
+                good, reasons = in_window(trial, question(trial), Posterior(question(trial)))
                 self.assertEqual(([one.code for one in reasons], good), (codes, not codes))
 
     def test_patterns_are_told_in_the_trades_words(self) -> None:
@@ -122,11 +132,11 @@ class Windows(TestCase):
         ]
         for patches, sentence in cases:
             with self.subTest(sentence):
-                self.assertIn(sentence, [one.text for one in pattern_faults(read(0.165, **patches), PatternWindow())])
+                self.assertIn(sentence, [one.text for one in faults(read(0.165, **patches))])
 
     def test_a_coast_patch_that_fades_at_the_toe_is_no_fault(self) -> None:
         trial = read(0.165, coast=TrialPatch(u=0.5, v=0.5, runs_off=["toe"]))
-        good, reasons = in_window(trial, question(trial))
+        good, reasons = in_window(trial, question(trial), Posterior(question(trial)))
         self.assertEqual((good, [one.code for one in reasons]), (True, ["coast_fades_at_toe"]))
 
     @settings(max_examples=60)
@@ -147,5 +157,5 @@ class Windows(TestCase):
     def test_over_the_new_sets_greatest_is_said_and_not_held_against_a_used_set(self) -> None:
         trial = read(0.27)
         asked = replace(question(trial), set_state="used", as_found=AsFound(backlash_mm=0.27))
-        good, reasons = in_window(trial, asked)
+        good, reasons = in_window(trial, asked, Posterior(asked))
         self.assertEqual((good, [one.code for one in reasons]), (True, ["over_new_max"]))

@@ -15,7 +15,7 @@ from amber_core.simulated.random_axle import KINDS, random_axle
 from amber_core.simulated.technicians import adjust_by_side_shims, by_advice, by_rule_of_thumb
 
 KNOWN = GearSetDescription(ring_teeth=41, pinion_teeth=11, ring_outer_diameter_mm=215.0, offset_mm=30.0)
-EXACT = Instruments(dial_step_mm=0.001, dial_sd_mm=0.0, patch_sd=0.0, depth_sd_mm=1e-6, shim_sd_mm=0.0, seating_sd_mm=0.0)
+EXACT = Instruments(dial_step_mm=0.001, dial_sd_mm=0.0, patch_u_sd=0.0, patch_v_sd=0.0, depth_sd_mm=1e-6, shim_sd_mm=0.0, seating_sd_mm=0.0)
 FIRST = SetupTrial(depth_shim_mm=1.0, ring_side_mm=5.0, far_side_mm=5.0)
 WINDOW = SetupWindow(backlash_min_mm=0.13, backlash_max_mm=0.20, variation_max_mm=0.07)
 
@@ -68,7 +68,7 @@ class WhatComesOut(TestCase):
         assert read.backlash is not None and read.drive is not None
         self.assertAlmostEqual(read.backlash.mean_mm, one.truth.backlash_mm, places=3)
         self.assertAlmostEqual(read.backlash.greatest_mm or 0.0, one.truth.backlash_greatest_mm, places=3)
-        self.assertAlmostEqual(read.drive.u, one.truth.drive.u)
+        self.assertAlmostEqual(read.seen("drive")[0].u, one.truth.drive.u)
         loosest = max(one.backlash_round(), key=lambda reading: reading.value_mm)
         self.assertEqual(loosest.angle_deg, 90.0)
         self.assertAlmostEqual(one.measured_depth().value, 0.08, places=4)

@@ -63,7 +63,7 @@ def simulated_axle(bench: Bench, truth: Sits, housing: SetupTrial, *, seed: int)
     true = replace(known, nominal_backlash_arc_mm=window.middle_mm / factor)
     ring = contact_set(true).ring_for_arc_mm(truth.backlash_mm / factor, pinion_mm=truth.pinion_mm)
     hidden = HiddenAxle(set=true, pinion_mm=truth.pinion_mm, ring_mm=ring, runout_mm=truth.swing_mm, runout_at_deg=truth.high_deg)
-    instruments = Instruments(dial_sd_mm=0.002, patch_sd=0.02, shim_sd_mm=0.002, seating_sd_mm=0.004)
+    instruments = Instruments(dial_sd_mm=0.002, patch_u_sd=0.02, patch_v_sd=0.02, shim_sd_mm=0.002, seating_sd_mm=0.004)
     return SimulatedAxle(hidden, bench.state.adjust, housing, instruments, np.random.default_rng(seed))
 
 

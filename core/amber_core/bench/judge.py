@@ -15,8 +15,9 @@ from amber_core.gearset.description import GearSetDescription
 from amber_core.gearset.geometry import GearSetGeometry, complete_geometry
 from amber_core.preload.assess import PreloadReadings, PreloadVerdict, assess_preload
 from amber_core.preload.carrier import CarrierPreload, CarrierPreloadVerdict, Window, assess_carrier_preload
-from amber_core.setup.judge import pattern_faults
-from amber_core.setup.question import PatternWindow, SetupQuestion
+from amber_core.setup.judge import pattern_verdict
+from amber_core.setup.painted import PatchRead, patch_read
+from amber_core.setup.question import Flank, PatternWindow, SetupQuestion
 from amber_core.verdicts import Reason, VerdictWord
 
 NOT_READ_AFTER_ASSEMBLY = "Nothing has been read after the final assembly yet."
@@ -26,7 +27,9 @@ _UNCONFIRMED = "The conditions of the final trial are not confirmed yet."
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TrialVerdicts:
-    """One trial's verdicts; None for what was not read. `ring_move_mm`: from the trial before, + away from the pinion.
+    """One trial's verdicts; None for what was not read.
+
+    `drive`, `coast`: all readings of a patch together. `ring_move_mm`: from the trial before, + away from the pinion.
 
     `wrong`: why something that was read cannot be judged; what was stored before it was judged first is shown with it.
     """
@@ -34,6 +37,8 @@ class TrialVerdicts:
     backlash: BacklashVerdict | None
     pattern: VerdictWord
     pattern_reasons: list[Reason]
+    drive: PatchRead | None
+    coast: PatchRead | None
     pinion: PreloadVerdict | None
     total: CarrierPreloadVerdict | None
     ring_move_mm: float | None
@@ -108,9 +113,11 @@ def judge_bench(state: BenchState) -> BenchVerdicts:
     aim = state.aim
     rounds = [_backlash(state, trial, aim, geometry) for trial in state.trials]
     question = None if set_wrong else state.question(rounds)
+    noise = state.noise
     trials: list[TrialVerdicts] = []
     for index, trial in enumerate(state.trials):
-        word, reasons = _pattern(state, trial)
+        read: dict[Flank, PatchRead | None] = {"drive": patch_read(trial.drive, noise), "coast": patch_read(trial.coast, noise)}
+        word, reasons = _pattern(state, trial, read)
         refused: list[Reason] = []
         before = state.trials[index - 1] if index else None
         trials.append(
@@ -118,6 +125,8 @@ def judge_bench(state: BenchState) -> BenchVerdicts:
                 backlash=rounds[index],
                 pattern=word,
                 pattern_reasons=reasons,
+                drive=read["drive"],
+                coast=read["coast"],
                 pinion=_or_wrong(partial(_pinion, state, trial.pinion_torque), refused),
                 total=_or_wrong(partial(_total, state, trial, rounds[index], aim), refused),
                 ring_move_mm=None if before is None else state.adjust.ring_move_mm(before.sides, trial.sides),
@@ -161,15 +170,12 @@ def _backlash(state: BenchState, trial: BenchTrial, aim: Window, geometry: GearS
     return _assessed(tuple(trial.readings), aim, state.limits.variation_max_mm, state.resolution_mm, per_move)
 
 
-def _pattern(state: BenchState, trial: BenchTrial) -> tuple[VerdictWord, list[Reason]]:
+def _pattern(state: BenchState, trial: BenchTrial, read: dict[Flank, PatchRead | None]) -> tuple[VerdictWord, list[Reason]]:
     """In when both flanks were read and sit where they may; never judged before the set and its window are known."""
     goal = state.goal
     if state.set is None or goal is None or not trial.confirmed:
         return "unknown", []
-    faults = pattern_faults(trial, goal.pattern)
-    if faults:
-        return "out", faults
-    return ("unknown" if trial.drive is None or trial.coast is None else "in"), []
+    return pattern_verdict(read, goal.pattern)
 
 
 def _pinion(state: BenchState, read: Torque | None) -> PreloadVerdict | None:

@@ -12,10 +12,14 @@ from amber_core.circle import CircleReading
 from amber_core.errors import InvalidInput
 from amber_core.gearset.description import GearSetDescription
 from amber_core.preload.carrier import Window
+from amber_core.setup.noise import Noise
 from amber_core.setup.question import (
+    DEPTH_SD_MM,
     MOST_TRIALS,
     Adjust,
     AsFound,
+    Costs,
+    Reader,
     SetupQuestion,
     SetupStock,
     SetupTrial,
@@ -30,7 +34,6 @@ from amber_core.setup.question import (
 Bearings = Literal["final", "set_up"]
 LEAST_PLACES, MOST_PLACES = 4, 16
 """Fewer places miss the runout, more are no longer told apart by a hand."""
-DEPTH_SD_MM = 0.03
 
 
 def places_deg(count: int) -> list[float]:
@@ -74,8 +77,8 @@ class BenchTrial:
     is_final: bool = False
     confirmed: bool = True
     readings: list[CircleReading] = field(default_factory=list)
-    drive: TrialPatch | None = None
-    coast: TrialPatch | None = None
+    drive: list[TrialPatch] = field(default_factory=list)
+    coast: list[TrialPatch] = field(default_factory=list)
     pinion_torque: Torque | None = None
     total_torque: Torque | None = None
     depth_error_mm: float | None = None
@@ -117,6 +120,14 @@ class BenchState:
     stock: SetupStock | None = None
     resolution_mm: float = 0.01
     torque_resolution_nm: float = 0.05
+    costs: Costs = field(default_factory=Costs)
+    readers: list[Reader] = field(default_factory=list)
+
+    @property
+    def noise(self) -> Noise:
+        """How well everybody reads a patch on this bench."""
+        patches = [seen for trial in self.trials if trial.confirmed for seen in (trial.drive, trial.coast)]
+        return Noise(self.readers, patches)
 
     def __post_init__(self) -> None:
         checks.resolution_ok(self.resolution_mm)
@@ -186,6 +197,9 @@ class BenchState:
             stock=self.stock,
             set_state=self.set_state,
             as_found=self.as_found,
+            costs=self.costs,
+            pressed=self.adjust.shim_place != "under_cartridge_flange" and self.trials[-1].bearings == "final",
+            readers=self.readers,
         )
 
     def _asked(self, trial: BenchTrial, shim_mm: float, verdict: BacklashVerdict | None) -> SetupTrial:
@@ -203,8 +217,8 @@ class BenchState:
             ring_side_notches=trial.ring_side_notches,
             far_side_notches=trial.far_side_notches,
             backlash=backlash,
-            drive=trial.drive,
-            coast=trial.coast,
+            drive=trial.drive or None,
+            coast=trial.coast or None,
             depth_error_mm=depth,
             read_twice=trial.read_twice,
         )

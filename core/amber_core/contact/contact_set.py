@@ -71,19 +71,20 @@ class ContactSet:
         Errors of offset and shaft angle are left out of it: they cannot be shimmed away, and slopes of one set stay comparable.
         """
 
-        def arc(pinion: float, ring: float) -> float:
-            return self.backlash_arc_mm(Errors(pinion_mm=pinion, ring_mm=ring))
-
         step = SLOPE_STEP_MM
-        pinion = arc(pinion_mm + step, ring_mm) - arc(pinion_mm - step, ring_mm)
-        ring = arc(pinion_mm, ring_mm + step) - arc(pinion_mm, ring_mm - step)
-        return pinion / (2.0 * step), ring / (2.0 * step)
+        high, low = (self.backlash_arc_mm(Errors(pinion_mm=pinion_mm + way, ring_mm=ring_mm)) for way in (step, -step))
+        return (high - low) / (2.0 * step), self._arc_per_ring(pinion_mm, ring_mm)
+
+    def _arc_per_ring(self, pinion_mm: float, ring_mm: float) -> float:
+        step = SLOPE_STEP_MM
+        high, low = (self.backlash_arc_mm(Errors(pinion_mm=pinion_mm, ring_mm=ring_mm + way)) for way in (step, -step))
+        return (high - low) / (2.0 * step)
 
     def ring_for_arc_mm(self, arc_mm: float, *, pinion_mm: float) -> float:
         """The ring's place that gives this backlash at this depth, by two steps of Newton and within `FARTHEST_MM`, [mm]."""
         ring = 0.0
         for _ in range(2):
-            slope = self.arc_slopes(pinion_mm=pinion_mm, ring_mm=ring)[1]
+            slope = self._arc_per_ring(pinion_mm, ring)
             ring += (arc_mm - self.backlash_arc_mm(Errors(pinion_mm=pinion_mm, ring_mm=ring))) / slope
             ring = float(np.clip(ring, -FARTHEST_MM, FARTHEST_MM))
         return ring

@@ -41,7 +41,7 @@ class Samples:
 
     def at(self, node_values: Field) -> Field:
         """Values of nodes (flat) interpolated to the samples."""
-        interpolated: Field = node_values[self.first] * (1.0 - self.share) + node_values[self.second] * self.share
+        interpolated: Field = np.take(node_values, self.first) * (1.0 - self.share) + np.take(node_values, self.second) * self.share
         return interpolated
 
 

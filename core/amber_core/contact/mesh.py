@@ -56,7 +56,12 @@ def point_closing(grid: FlankGrid, ease: EaseOff, errors: Errors) -> Field:
 
 def rigid_closing(grid: FlankGrid, eps: Field) -> Field:
     """e at each roll position, rigid: the least eps of its samples, shape (K,), [rad]."""
-    closing: Field = np.minimum.reduceat(grid.samples.at(eps), grid.samples.starts)
+    return touching(grid, grid.samples.at(eps))
+
+
+def touching(grid: FlankGrid, at_samples: Field) -> Field:
+    """The same from eps at the samples."""
+    closing: Field = np.minimum.reduceat(at_samples, grid.samples.starts)
     return closing
 
 
@@ -73,7 +78,7 @@ def layer_load(grid: FlankGrid, eps: Field, closing: Field) -> tuple[Field, Fiel
 
 
 def _sample_load(grid: FlankGrid, at_samples: Field, closing: Field) -> tuple[Field, Field]:
-    pressed = closing[grid.samples.position] - at_samples
+    pressed = np.take(closing, grid.samples.position) - at_samples
     length = grid.samples.length_mm2
     load = np.add.reduceat(length * np.maximum(pressed, 0.0), grid.samples.starts)
     slope = np.add.reduceat(length * (pressed > 0.0), grid.samples.starts)
@@ -87,11 +92,15 @@ def loaded_closing(grid: FlankGrid, eps: Field, *, load: float, squeeze_mm: floa
     -----
     Newton on a convex, piecewise linear function, from above, so it converges without a damping.
     """
-    rigid = rigid_closing(grid, eps)
+    at_samples = grid.samples.at(eps)
+    return settled(grid, at_samples, touching(grid, at_samples), load=load, squeeze_mm=squeeze_mm)
+
+
+def settled(grid: FlankGrid, at_samples: Field, rigid: Field, *, load: float, squeeze_mm: float) -> Field:
+    """The same from eps at the samples and the rigid closing, for whoever has them already."""
     if squeeze_mm <= 0.0:
         return rigid
     closing = rigid + 4.0 * squeeze_mm / float(grid.lever_mm.mean())
-    at_samples = grid.samples.at(eps)
     for _ in range(_MOST_STEPS):
         carried, slope = _sample_load(grid, at_samples, closing)
         # no sample on a line u = const is pressed yet: close a little more

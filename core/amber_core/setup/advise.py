@@ -9,18 +9,23 @@ import numpy as np
 
 from amber_core.carrier.move import SidePicks
 from amber_core.gearset.flank import Field
-from amber_core.setup.judge import State, judge_state
+from amber_core.setup.decide import Decision, Place, Weighed
+from amber_core.setup.judge import State, in_window, judge_state
 from amber_core.setup.moves import DepthChoice, SideChoice, depth_choices, same_sides, side_choice
 from amber_core.setup.outlook import Expected, Outlook
 from amber_core.setup.posterior import Posterior, Residual
-from amber_core.setup.question import SetupQuestion, SetupTrial
+from amber_core.setup.question import DEPTH_SD_MM, FLANKS, Costs, SetupQuestion, SetupTrial
 from amber_core.setup.reading import NextReading, next_reading
 from amber_core.shims.pick import ShimStack
 from amber_core.verdicts import Reason
 
 WELL_ENOUGH = 0.9
-_ALIKE_ODDS = 0.02
-_NO_MOVE_MM = 1e-9
+_ROOM_ENOUGH, _NEAR_THE_EDGE = 0.85, 0.6
+_EDGE_NAMES = (("toe", "heel"), ("root", "tip"))
+_RATHER_LEFT, _MAY_WELL_BE_IN = 0.8, 0.3
+"""What may well be in is rather read again than taken apart, where a move would save less than this share of itself."""
+_NO_MOVE_MM = 0.015
+"""Less than this is what any assembly does of itself: no move, [mm]."""
 _NAMES = {"drive": "the drive pattern", "coast": "the coast pattern", "backlash": "the backlash", "depth_error_mm": "the measured depth"}
 
 
@@ -99,6 +104,16 @@ class TrialConflict:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Act:
+    """Something that can be done now: minutes that it is expected to cost until the set-up is done, and the odds that it ends it [-]."""
+
+    act: Literal["finished", "read_again", "measure", "move"]
+    minutes: float
+    odds: float
+    text: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class SetupAdvice:
     """What to do next and why; `stay_odds` that it is in as it stands [-]; proposals best first."""
 
@@ -106,6 +121,7 @@ class SetupAdvice:
     reasons: list[Reason]
     estimate: PlaceEstimate
     stay_odds: float
+    acts: list[Act]
     ideal: IdealMove
     conflicts: list[TrialConflict]
     proposals: list[Proposal]
@@ -186,9 +202,15 @@ class Advisor:
         given, posterior, outlook = self.given, self.posterior, self.outlook
         now = posterior.last_place
         stay = outlook.expected(now, moved=False)
-        moves = [one for one in _candidates(given, outlook, now) if one.size_mm > _NO_MOVE_MM]
-        best = max(moves, key=lambda one: (round(one.expected.odds / _ALIKE_ODDS), -one.size_mm), default=None)
-        state, reasons = judge_state(given, posterior, stay, best.expected if best else stay)
+        moves = sorted((one for one in _candidates(given, outlook, now) if one.size_mm > _NO_MOVE_MM), key=lambda one: one.size_mm)
+        decision = self._decision(stay, moves)
+        weighed = decision.weigh_moves()
+        moves = [moves[one] for one, _ in weighed]
+        best = moves[0] if moves else None
+        good, reasons = in_window(given.trials[-1], given, posterior)
+        acts = _acts(decision, stay.odds, good, [one for _, one in weighed[:1]] + self._measuring(decision))
+        reasons = [*reasons, *self._near_the_edge(best)]
+        state, reasons = judge_state(given, posterior, acts, good, reasons, max((one.expected.odds for one in moves), default=stay.odds))
         if best is None and state in ("move", "read_again", "measure"):
             reasons = [
                 Reason(code="no_shims", text="No shim in the drawer moves anything: set the count in the Stores, or order some."),
@@ -201,11 +223,52 @@ class Advisor:
             reasons=reasons,
             estimate=PlaceEstimate(pinion_mm=float(now[0]), ring_mm=float(now[1]), covariance=covariance, backlash_per_ring_move=slope),
             stay_odds=stay.odds,
+            acts=[_act(one, given.costs) for one in acts if np.isfinite(one.minutes)],
             ideal=self._ideal(now, best),
             conflicts=_conflicts(posterior.conflicts),
             proposals=[] if best is None or state in ("finished", "not_by_shims") else _proposals(given, moves, best),
             next_reading=next_reading(given.trials[-1], posterior, outlook),
         )
+
+    def _decision(self, stay: Expected, moves: list[_Candidate]) -> Decision:
+        given, posterior, last = self.given, self.posterior, len(self.given.trials) - 1
+        press = given.costs.press_minutes if given.pressed else 0.0
+        places = [
+            Place(
+                rows=one.expected.rows,
+                odds=one.expected.odds,
+                minutes=given.costs.move_minutes + (press if one.depth.pinion_change_mm else 0.0),
+            )
+            for one in moves
+        ]
+        sds = []
+        for flank in FLANKS:
+            seen = given.trials[-1].seen(flank)
+            noise = posterior.noise.of(seen[-1].by, seen[-1].how) if seen else posterior.noise.of("", "eye")
+            sds += [noise.sd_u, noise.sd_v]
+        read = (posterior.read(last, "drive"), posterior.read(last, "coast"))
+        now = Place(rows=stay.rows, odds=stay.odds, minutes=0.0)
+        return Decision(self.outlook, now, places, given.costs, given.confidence, read, np.array(sds))
+
+    def _measuring(self, decision: Decision) -> list[Weighed]:
+        """Measuring the depth, where it was not."""
+        if self.given.trials[-1].depth_error_mm is not None or not decision.moves:
+            return []
+        return [decision.weigh_measuring(self.outlook.place_deviation[:, 0], DEPTH_SD_MM)]
+
+    def _near_the_edge(self, best: _Candidate | None) -> list[Reason]:
+        """A set whose cut leaves little room: even where it fits best, a pattern lies near the edge of its window."""
+        if best is not None and best.expected.odds >= _ROOM_ENOUGH:
+            return []
+        outlook = self.outlook
+        middle, half = outlook.windows
+        off = ((outlook.look(outlook.best_place).values - middle) / half)[:4]
+        row = int(np.argmax(np.abs(off)))
+        if abs(float(off[row])) < _NEAR_THE_EDGE:
+            return []
+        flank, edge = ("drive", "coast")[row // 2], _EDGE_NAMES[row % 2][int(off[row] > 0.0)]
+        text = f"This set sits near the edge by its cut: even where it fits best, the {flank} pattern lies toward the {edge}."
+        return [Reason(code="near_edge_by_cut", text=text, field="set")]
 
     def _ideal(self, now: Field, best: _Candidate | None) -> IdealMove:
         given, place = self.given, self.outlook.best_place
@@ -223,6 +286,27 @@ class Advisor:
         place = self.posterior.last_place + np.array([pinion, given.ring_change_mm(last, housing)])
         expected = self.outlook.expected(place)
         return Prediction(pinion_mm=float(place[0]), ring_mm=float(place[1]), expected=_readings(expected), odds=expected.odds)
+
+
+def _act(one: Weighed, costs: Costs) -> Act:
+    percent = min(99, max(1, round(100.0 * one.odds)))
+    text = {
+        "finished": f"{percent} % that it is in as it stands.",
+        "read_again": f"Painting and reading it once more takes {costs.read_minutes:.0f} minutes.",
+        "measure": f"Measuring the depth while it is apart takes {costs.measure_minutes:.0f} minutes.",
+        "move": f"A move takes {costs.move_minutes:.0f} minutes or more; {percent} % that it lands.",
+    }
+    return Act(act=one.act, minutes=one.minutes, odds=one.odds, text=text[one.act])
+
+
+def _acts(decision: Decision, stay: float, good: bool, others: list[Weighed]) -> list[Weighed]:
+    """Every act, the best first, then by what they are expected to cost."""
+    again = decision.weigh_reading()
+    found = [Weighed("finished", float(decision.finish(stay)) if good else np.inf, stay), again, *others]
+    read = max((one.count for one in decision.read if one is not None), default=1)
+    dearer = _RATHER_LEFT * decision.costs.move_minutes / read if stay >= _MAY_WELL_BE_IN else 0.0
+    best = min(found, key=lambda one: one.minutes + (dearer if one.act == "move" else 0.0))
+    return [best, *sorted((one for one in found if one is not best), key=lambda one: one.minutes)]
 
 
 def _candidates(given: SetupQuestion, outlook: Outlook, now: Field) -> list[_Candidate]:

@@ -2,23 +2,23 @@
 
 from __future__ import annotations
 
-from typing import Literal, Protocol
+from collections.abc import Mapping
+from typing import Literal
 
-from amber_core.setup.outlook import Expected, running_off
+from amber_core.setup.decide import Weighed
+from amber_core.setup.painted import PatchRead, patch_verdict, running_off
 from amber_core.setup.posterior import Posterior
-from amber_core.setup.question import PatchWindow, PatternWindow, SetupQuestion, SetupTrial, TrialPatch
-from amber_core.verdicts import SLACK, Reason
+from amber_core.setup.question import FLANKS, Flank, PatternWindow, SetupQuestion, SetupTrial
+from amber_core.verdicts import SLACK, Reason, VerdictWord
 
 State = Literal["finished", "move", "measure", "read_again", "not_by_shims"]
-FINISHED_ODDS = 0.92
-WORTH_A_MOVE = 0.05
 HOPELESS = 0.1
 _OVER_NEW = "The backlash goes up to {:.2f} mm, over the greatest of a new set: a used pair keeps what it was found with."
 OPPOSITE_OFF, OPPOSITE_BEFORE = 3.3, 1.0
 
 
-def in_window(trial: SetupTrial, given: SetupQuestion) -> tuple[bool, list[Reason]]:
-    """Whether the readings themselves lie in the window, and what keeps them from it."""
+def in_window(trial: SetupTrial, given: SetupQuestion, posterior: Posterior) -> tuple[bool, list[Reason]]:
+    """Whether the readings themselves lie in the window or, read more than once, at its edge; and what keeps them from it."""
     window = given.goal
     reasons: list[Reason] = []
     notes: list[Reason] = []
@@ -34,90 +34,86 @@ def in_window(trial: SetupTrial, given: SetupQuestion) -> tuple[bool, list[Reaso
             reasons.append(Reason(code="over_max", text=f"The backlash goes up to {greatest:.2f} mm, over its greatest.", field="trials"))
         elif greatest > given.window.backlash_max_mm + SLACK:
             notes.append(Reason(code="over_new_max", text=_OVER_NEW.format(greatest), field="window.backlash_max_mm"))
-    reasons += pattern_faults(trial, window.pattern)
-    if trial.coast is not None and "toe" in trial.coast.runs_off:
+    read = {flank: posterior.read(len(given.trials) - 1, flank) for flank in FLANKS}
+    word, faults = pattern_verdict(read, window.pattern)
+    (reasons if word == "out" else notes).extend(faults)
+    coast = read["coast"]
+    if coast is not None and "toe" in coast.runs_off:
         text = "The coast pattern fades out at the toe; a little of that is usual without load."
         notes.append(Reason(code="coast_fades_at_toe", text=text, field="trials"))
     return not reasons, reasons + notes
 
 
-class Painted(Protocol):
-    """Whatever has the two patches of a trial."""
-
-    @property
-    def drive(self) -> TrialPatch | None: ...
-
-    @property
-    def coast(self) -> TrialPatch | None: ...
-
-
-def pattern_faults(trial: Painted, pattern: PatternWindow) -> list[Reason]:
-    """What is wrong with the patterns that were read, in the trade's words; empty when nothing is."""
-    reasons = []
-    for name, seen, allowed in (("drive", trial.drive, pattern.drive), ("coast", trial.coast, pattern.coast)):
-        if seen is None:
-            continue
-        if not allowed.holds(seen.u, seen.v):
-            words = " and ".join(_toward(seen, allowed))
-            reasons.append(Reason(code=f"{name}_off", text=f"The {name} pattern sits too far toward the {words}.", field="trials"))
-        for edge in running_off(name, seen):
-            reasons.append(Reason(code=f"{name}_runs_off", text=f"The {name} pattern runs off at the {edge}.", field="trials"))
-    return reasons
+def pattern_verdict(read: Mapping[Flank, PatchRead | None], pattern: PatternWindow) -> tuple[VerdictWord, list[Reason]]:
+    """Both patterns as they were read, in the trade's words; what was not read is not judged."""
+    words: set[VerdictWord] = {"unknown"} if None in read.values() else set()
+    reasons: list[Reason] = []
+    for flank in FLANKS:
+        allowed = pattern.drive if flank == "drive" else pattern.coast
+        if (seen := read[flank]) is not None:
+            word, found = patch_verdict(flank, seen, allowed)
+            words.add(word)
+            reasons += found
+    return next(one for one in ("out", "unknown", "edge", "in") if one in words), reasons
 
 
-def _toward(seen: TrialPatch, allowed: PatchWindow) -> list[str]:
-    found = []
-    if seen.v < allowed.v_min or seen.v > allowed.v_max:
-        found.append("root" if seen.v < allowed.v_min else "tip")
-    if seen.u < allowed.u_min or seen.u > allowed.u_max:
-        found.append("toe" if seen.u < allowed.u_min else "heel")
-    return found
+def _ran_off(posterior: Posterior, trial: int) -> bool:
+    return any((read := posterior.read(trial, flank)) is not None and bool(running_off(flank, read)) for flank in FLANKS)
 
 
-def _read_twice(given: SetupQuestion) -> bool:
-    """Whether this housing was read before: said so, or given as another trial of the same shims."""
-    last, before = given.trials[-1], given.trials[-2] if len(given.trials) > 1 else None
-    same = before is not None and given.ring_change_mm(before, last) == 0.0 and before.depth_shim_mm == last.depth_shim_mm
-    return last.read_twice or same
+def judge_state(
+    given: SetupQuestion, posterior: Posterior, acts: list[Weighed], good: bool, reasons: list[Reason], best_odds: float
+) -> tuple[State, list[Reason]]:
+    """The state, and why.
 
-
-def _ran_off(trial: SetupTrial) -> bool:
-    return any(patch is not None and running_off(name, patch) for name, patch in (("drive", trial.drive), ("coast", trial.coast)))
-
-
-def judge_state(given: SetupQuestion, posterior: Posterior, stay: Expected, best: Expected) -> tuple[State, list[Reason]]:
+    Parameters
+    ----------
+    acts : list of Weighed
+        Every act that can be had, the cheapest first.
+    good, reasons
+        Of the readings themselves, as from `in_window`.
+    best_odds : float
+        Of the move that lands most often, [-].
+    """
     last = given.trials[-1]
     cause = _not_by_shims(given, posterior)
     if cause is not None:
         return "not_by_shims", [cause]
-    wild = [one.observation for one in posterior.conflicts if one.observation.trial == len(given.trials) - 1]
-    if wild:
-        text = "What was read last does not fit the rest: read it again before anything is moved."
-        return "read_again", [Reason(code="contradicts", text=text, field=f"trials[{wild[0].trial}].{wild[0].what}")]
     if last.backlash is None or (last.drive is None and last.coast is None and last.depth_error_mm is None):
         text = "Too little was read in this trial to move anything: measure the backlash and paint the teeth."
         return "measure", [Reason(code="too_little", text=text, field=f"trials[{len(given.trials) - 1}]")]
-    good, reasons = in_window(last, given)
-    gain = best.odds - stay.odds
-    if good and (stay.odds >= FINISHED_ODDS or gain < WORTH_A_MOVE):
-        where = "where they were found" if given.set_state == "used" and given.as_found is not None else "in their windows"
-        text = f"Backlash and both patterns lie {where}: contact is finished. Leave it; read everything once more after the final assembly."
-        return "finished", [Reason(code="in_window", text=text), *reasons]
-    if not good and stay.odds >= FINISHED_ODDS and gain < WORTH_A_MOVE and not _read_twice(given):
-        text = (
-            "The last readings lie a little outside, but all trials together say that it is in: read them again before anything is moved."
-        )
-        return "read_again", [Reason(code="nearly_in", text=text, field=f"trials[{len(given.trials) - 1}]"), *reasons]
-    if best.odds < HOPELESS and sum(_ran_off(one) for one in given.trials) >= 2:
+    wild = [one.observation for one in posterior.conflicts if one.observation.trial == len(given.trials) - 1]
+    if wild and given.costs.read_minutes <= given.costs.move_minutes:
+        text = "What was read last does not fit the rest: read it again before anything is moved."
+        return "read_again", [Reason(code="contradicts", text=text, field=f"trials[{wild[0].trial}].{wild[0].what}")]
+    if best_odds < HOPELESS and sum(_ran_off(posterior, trial) for trial in range(len(given.trials))) >= 2:
         text = (
             "The pattern runs off wherever backlash and both patterns sit in their windows: this pair is relieved otherwise than its "
             "sheet assumes, or it is not a pair. Check the match marks and the numbers on both gears."
         )
         return "not_by_shims", [Reason(code="runs_off_everywhere", text=text, field="trials"), *reasons]
+    best = acts[0] if acts else None
+    if best is not None and best.act == "finished":
+        where = "where they were found" if given.set_state == "used" and given.as_found is not None else "in their windows"
+        text = f"Backlash and both patterns lie {where}: contact is finished. Leave it; read everything once more after the final assembly."
+        return "finished", [Reason(code="in_window", text=text), *reasons]
+    if best is not None and best.act == "read_again":
+        return "read_again", [_why_again(good), *reasons]
+    if best is not None and best.act == "measure":
+        text = "Measuring tells enough about where the pinion stands to be worth its time."
+        return "measure", [Reason(code="worth_measuring", text=text), *reasons]
     if good:
         text = "The readings lie in the window, but all trials together say that the gears stand at its edge."
         reasons = [Reason(code="lucky_reading", text=text), *reasons]
     return "move", reasons
+
+
+def _why_again(good: bool) -> Reason:
+    if good:
+        text = "The readings lie in the window, but not surely enough to call it finished: paint and read once more."
+        return Reason(code="not_sure_yet", text=text)
+    text = "The last reading lies outside, but all trials together say that it may well be in: paint and read once more before any move."
+    return Reason(code="nearly_in", text=text)
 
 
 def _not_by_shims(given: SetupQuestion, posterior: Posterior) -> Reason | None:

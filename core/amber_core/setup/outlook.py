@@ -2,39 +2,52 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
+from math import sqrt
 
 import numpy as np
 from numpy.typing import NDArray
 
 from amber_core.contact.contact_set import FARTHEST_MM
 from amber_core.gearset.flank import Field
+from amber_core.setup.painted import patch_read, running_off
 from amber_core.setup.posterior import Posterior
-from amber_core.setup.question import SetupWindow, TrialPatch
+from amber_core.setup.question import Flank, SetupWindow
 from amber_core.setup.set_model import TRAITS, Look
 
 _SAMPLES = 2000
+_EVERY = 4
+"""Of the samples these are enough to find the best place; the odds there are told from all."""
 _NEWTON_STEPS = 3
+_A_HAIR_MM = 0.02
 _AROUND_MM = np.linspace(-0.12, 0.12, 13)
 _RING_MM = np.linspace(-0.03, 0.03, 13)
 _FAR_COSTS = 0.1  # odds a millimetre: of places nearly alike the one in the middle
 _CLEAR_OF_EDGE = 0.03
+_FLANKS: tuple[tuple[int, Flank], ...] = ((0, "drive"), (2, "coast"))
+_A_READING_MM = 0.006
+"""No dial that is in order scatters more."""
+_OF_EIGHT = 1.42
+"""The greatest of eight readings lies so many of their standard deviations over the mean."""
 _EDGES = {"toe": (0, -1.0), "heel": (0, 1.0), "root": (1, -1.0), "tip": (1, 1.0)}
-
-
-def running_off(name: str, seen: TrialPatch) -> list[str]:
-    """Edges that count as out: a slight fade at the toe of the coast flank does not."""
-    return [edge for edge in seen.runs_off if not (edge == "toe" and name == "coast")]
 
 
 @dataclass(frozen=True)
 class Expected:
-    """Readings expected at a place (u, v of drive, u, v of coast, backlash [mm]), their spread, and the odds of the window [-]."""
+    """Readings expected at a place (u, v of drive, u, v of coast, backlash [mm]), their spread, the odds of the window [-], and
+    what is seen sample by sample (`rows_at`)."""
 
     seen: Field
     backlash_sd_mm: float
     odds: float
+    rows: Field
+
+
+def _swing(seen_mm: float, sd_mm: float) -> float:
+    """How far the backlash itself swings from its mean when the readings swing by `seen_mm`: what their own scatter adds is taken out."""
+    scatter = min(sqrt(8.0) * sd_mm, _A_READING_MM)
+    return sqrt(max(0.0, seen_mm**2 - (_OF_EIGHT * scatter) ** 2))
 
 
 class Outlook:
@@ -54,26 +67,29 @@ class Outlook:
         self.trait_deviation = deviations[:, :TRAITS]
         self.move_scatter = posterior.scatter_mm * draw.standard_normal((_SAMPLES, 2))
         self.traits = posterior.unknown[:TRAITS]
-        self._looks: dict[bytes, Look] = {}
+        self._looks: list[tuple[Field, Look]] = []
         self._run_off = self._seen_to_run_off()
 
     def _seen_to_run_off(self) -> list[tuple[int, float, Field]]:
         """Where a patch ran off: (row seen, sign, where that middle lay, sample by sample). Farther that way it still does."""
         found = []
         for trial, place in zip(self.posterior.question.trials, self.posterior.places, strict=True):
-            for first, name in ((0, "drive"), (2, "coast")):
-                patch = trial.drive if name == "drive" else trial.coast
-                for edge in running_off(name, patch) if patch is not None else []:
+            for first, flank in _FLANKS:
+                read = patch_read(trial.seen(flank), self.posterior.noise)
+                for edge in running_off(flank, read) if read is not None else []:
                     look, (axis, sign) = self.look(place), _EDGES[edge]
-                    found.append((first + axis, sign, (look.values + self._spread_at(look, False))[:, first + axis]))
+                    found.append((first + axis, sign, (look.values + self.spread_at(look, False))[:, first + axis]))
         return found
 
     def look(self, place: Field) -> Look:
-        """The model at a place with the most likely traits."""
-        key = place.tobytes()
-        if key not in self._looks:
-            self._looks[key] = self.posterior.model.look_at(place, self.traits)
-        return self._looks[key]
+        """The model at a place with the most likely traits; a hair beside where it was looked before, along its slopes."""
+        for before, look in self._looks:
+            beside = place - before
+            if float(np.abs(beside).max()) <= _A_HAIR_MM:
+                return look if not beside.any() else replace(look, values=look.values + look.place_slopes @ beside)
+        found = self.posterior.model.look_at(place, self.traits)
+        self._looks.append((place, found))
+        return found
 
     @cached_property
     def backlash_window(self) -> tuple[float, float]:
@@ -85,8 +101,8 @@ class Outlook:
         """
         low, high = self.window.backlash_min_mm, self.window.backlash_max_mm
         read = [one.backlash for one in self.posterior.question.trials if one.backlash is not None]
-        below = [one.mean_mm - one.least_mm for one in read if one.least_mm is not None]
-        above = [one.greatest_mm - one.mean_mm for one in read if one.greatest_mm is not None]
+        below = [_swing(one.mean_mm - one.least_mm, one.sd_mm) for one in read if one.least_mm is not None]
+        above = [_swing(one.greatest_mm - one.mean_mm, one.sd_mm) for one in read if one.greatest_mm is not None]
         low += max(0.0, sum(below) / len(below)) if below else 0.0
         high -= max(0.0, sum(above) / len(above)) if above else 0.0
         return (low, high) if low <= high else ((low + high) / 2.0, (low + high) / 2.0)
@@ -111,25 +127,37 @@ class Outlook:
             place = np.clip(place - np.linalg.lstsq(look.place_slopes / half[:, None], off, rcond=None)[0], -FARTHEST_MM, FARTHEST_MM)
         return place
 
-    def _spread_at(self, look: Look, moved: bool) -> Field:
+    def spread_at(self, look: Look, moved: bool) -> Field:
         """Deviations of what is seen, sample by sample, shape (samples, 5)."""
         deviation = self.place_deviation + (self.move_scatter if moved else 0.0)
         spread: Field = deviation @ look.place_slopes.T + self.trait_deviation @ look.trait_slopes.T
         return spread
 
-    def _inside(self, seen: Field) -> NDArray[np.bool_]:
+    @cached_property
+    def limits(self) -> tuple[Field, Field]:
+        """The least and the greatest that is in, for the rows of `rows_at`."""
         middle, half = self.windows
-        inside = np.asarray(np.all(np.abs(seen - middle) <= half + 1e-9, axis=-1), dtype=np.bool_)
-        for row, sign, ran_off in self._run_off:
-            inside = inside & (sign * (seen[:, row] - ran_off) <= -_CLEAR_OF_EDGE)
-        return inside
+        edges = len(self._run_off)
+        low = np.concatenate([middle - half - 1e-9, np.full(edges, -np.inf)])
+        return low, np.concatenate([middle + half + 1e-9, np.full(edges, -_CLEAR_OF_EDGE)])
+
+    def rows_at(self, seen: Field, every: int = 1) -> Field:
+        """What is seen sample by sample and, of each edge where a patch ran off, how far beyond it lies; of every so-manieth sample."""
+        beyond = [sign * (seen[:, row] - ran_off[::every]) for row, sign, ran_off in self._run_off]
+        return np.column_stack([seen, *beyond]) if beyond else seen
+
+    def inside(self, seen: Field, every: int = 1) -> NDArray[np.bool_]:
+        """Whether what is seen is in, sample by sample; of every so-manieth sample."""
+        rows, (low, high) = self.rows_at(seen, every), self.limits
+        return np.asarray(np.all((rows >= low) & (rows <= high), axis=-1), dtype=np.bool_)
 
     def expected(self, place: Field, *, moved: bool = True) -> Expected:
         """What is to be expected at a place [mm]; `moved` when another assembly lies between."""
         look = self.look(place)
-        spread = self._spread_at(look, moved)
-        odds = float(self._inside(look.values + spread).mean())
-        return Expected(seen=look.values, backlash_sd_mm=float(spread[:, 4].std()), odds=odds)
+        spread = self.spread_at(look, moved)
+        samples = look.values + spread
+        sd, odds = float(spread[:, 4].std()), float(self.inside(samples).mean())
+        return Expected(seen=look.values, backlash_sd_mm=sd, odds=odds, rows=self.rows_at(samples))
 
     @cached_property
     def best_place(self) -> Field:
@@ -140,12 +168,12 @@ class Outlook:
         Linear about `target`: odds over a square of places, the one nearest to `target` of those that are nearly best.
         """
         look = self.look(self.target)
-        seen = look.values + self._spread_at(look, True)
+        seen = (look.values + self.spread_at(look, True))[::_EVERY]
         best, found = -1.0, self.target
         for pinion in _AROUND_MM:
             for ring in _AROUND_MM:
                 shift = np.array([pinion, ring])
-                odds = float(self._inside(seen + look.place_slopes @ shift).mean()) - _FAR_COSTS * float(np.abs(shift).sum())
+                odds = float(self.inside(seen + look.place_slopes @ shift, _EVERY).mean()) - _FAR_COSTS * float(np.abs(shift).sum())
                 if odds > best:
                     best, found = odds, self.target + shift
         return np.clip(found, -FARTHEST_MM, FARTHEST_MM)
@@ -158,6 +186,6 @@ class Outlook:
         held = float(self.look(self.best_place).values[4])
         ring = float(np.clip(ring + (held - float(look.values[4])) / float(look.place_slopes[4, 1]), -FARTHEST_MM, FARTHEST_MM))
         look = self.look(np.array([pinion_mm, ring]))
-        seen = look.values + self._spread_at(look, True)
-        odds = [float(self._inside(seen + shift * look.place_slopes[:, 1]).mean()) - _FAR_COSTS * abs(shift) for shift in _RING_MM]
+        seen = (look.values + self.spread_at(look, True))[::_EVERY]
+        odds = [float(self.inside(seen + shift * look.place_slopes[:, 1], _EVERY).mean()) - _FAR_COSTS * abs(shift) for shift in _RING_MM]
         return ring + float(_RING_MM[int(np.argmax(odds))])

@@ -8,27 +8,31 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property
-from math import hypot
+from math import hypot, sqrt
 
 import numpy as np
 
 from amber_core.gearset.flank import Field
-from amber_core.setup.question import SetupQuestion, SetupTrial
+from amber_core.setup.noise import Noise
+from amber_core.setup.painted import PatchRead, patch_read
+from amber_core.setup.question import FLANKS, Flank, SetupQuestion, SetupTrial
 from amber_core.setup.set_model import SEEN, TRAITS, Look, SetModel
 
-MOVE_SCATTER_MM = 0.01
-PATCH_U_SD, PATCH_V_SD, BACKLASH_SD_MM, CROWNING_SD, BIAS_SD = 0.05, 0.06, 0.015, 0.30, 0.15
+PATCH_U_SD, PATCH_V_SD, BACKLASH_SD_MM, CROWNING_SD, BIAS_SD = 0.04, 0.06, 0.015, 0.30, 0.15
 USED_PATCH_SD, USED_BACKLASH_SD_MM = 0.15, 0.10
 """A worn pair has its own right place: what it showed when it was found says where that is."""
 FOUND = -1
 """Index that stands for the right place of a used set instead of a trial's."""
 FOUND_PATCH_SD, FOUND_BACKLASH_SD_MM = 0.06, 0.01
 CONFLICT_OFF = 3.3
+STANDS = 2.0
+"""A reading is confirmed by others of the same patch within so many standard deviations."""
 MOST_CONFLICTS = 3
 ALIKE = 0.9
 DEPTH_ROW = len(SEEN)
-_SCAN_MM = np.linspace(-0.36, 0.36, 13)
-_SCANNED_TRIALS = 3
+_SCAN_MM = np.linspace(-0.36, 0.36, 7)
+_SCANNED_TRIALS = 2
+_MOST_STEPS, _MOST_HALVINGS, _NOTHING_LEFT = 8, 4, 2e-2
 
 
 @dataclass(frozen=True)
@@ -39,6 +43,8 @@ class Observation:
     row: int
     value: float
     sd: float
+    repeat: int = 0
+    """Which of several readings of the same thing."""
 
     @property
     def what(self) -> str:
@@ -67,8 +73,9 @@ class Posterior:
 
     def __init__(self, question: SetupQuestion) -> None:
         self.question = question
+        self.noise = Noise(question.readers, (trial.seen(flank) for trial in question.trials for flank in FLANKS))
         self.model = SetModel(question.set, question.goal.middle_mm)
-        self.scatter_mm = hypot(question.shim_sd_mm, MOVE_SCATTER_MM)
+        self.scatter_mm = hypot(question.shim_sd_mm, question.seating_sd_mm)
         moves = len(question.trials) - 1
         used = question.set_state == "used"
         patch_u, patch_v, backlash = (
@@ -79,7 +86,9 @@ class Posterior:
         self.spread = np.array([*shared, *first, *([self.scatter_mm] * 2 * moves)])
         self._shifts = self._known_moves()
         self._rows = [self._place_rows(index) for index in range(moves + 1)]
-        self.observations = [one for index, trial in enumerate(question.trials) for one in _observed(index, trial)] + _found(question)
+        self.observations = [one for index, trial in enumerate(question.trials) for one in _observed(index, trial, self.noise)] + _found(
+            question
+        )
         self._looks: tuple[bytes, dict[int, Look]] = b"", {}
         self.whitened = self._most_likely()
         self.at_first = self._standing()
@@ -87,7 +96,9 @@ class Posterior:
         while len(self.conflicts) < MOST_CONFLICTS and (worst := self._worst()) is not None:
             self.conflicts.append(worst)
             aside = worst.observation
-            self.observations = [one for one in self.observations if (one.trial, one.reading) != (aside.trial, aside.reading)]
+            self.observations = [
+                one for one in self.observations if (one.trial, one.reading, one.repeat) != (aside.trial, aside.reading, aside.repeat)
+            ]
             self.whitened = self._most_likely()
 
     def _known_moves(self) -> list[tuple[float, float]]:
@@ -167,12 +178,26 @@ class Posterior:
         return ready.ring_for_arc_mm(arc, pinion_mm=pinion_mm + pinion) - ring
 
     def _most_likely(self) -> Field:
-        from scipy.optimize import least_squares
-
+        """Gauss-Newton from the coarse scan, a step halved while it does not help; it ends when little is left to gain beside noise."""
         self._looks = b"", {}
-        found = least_squares(self._residuals, self._start(), jac=self._jacobian, method="trf", xtol=1e-5, ftol=1e-5, max_nfev=25)
-        most_likely: Field = found.x
-        return most_likely
+        found = self._start()
+        off = self._residuals(found)
+        for _ in range(_MOST_STEPS):
+            slopes = self._jacobian(found)
+            step = np.linalg.solve(slopes.T @ slopes, -slopes.T @ off)
+            gain = -float((slopes.T @ off) @ step)  # twice what the linear model promises
+            for _ in range(_MOST_HALVINGS):
+                tried = found + step
+                then = self._residuals(tried)
+                if float(then @ then) < float(off @ off):
+                    found, off = tried, then
+                    break
+                step = step / 2.0
+            else:
+                break
+            if gain < _NOTHING_LEFT:
+                break
+        return found
 
     @cached_property
     def _whitened_covariance(self) -> Field:
@@ -198,13 +223,21 @@ class Posterior:
 
     def _worst(self) -> Residual | None:
         """The observation that the others contradict most, the latest of those nearly alike; None when they agree."""
-        found = [
-            one for one in self._standing() if one.observation.trial != FOUND and not self.question.trials[one.observation.trial].read_twice
-        ]
+        found = [one for one in self._standing() if one.observation.trial != FOUND and not self._confirmed(one.observation)]
         most = max((abs(one.off) for one in found), default=0.0)
         if most <= CONFLICT_OFF:
             return None
         return max((one for one in found if abs(one.off) >= max(ALIKE * most, CONFLICT_OFF)), key=lambda one: one.observation.trial)
+
+    def _confirmed(self, one: Observation) -> bool:
+        """Whether it was read again and stands: the whole trial, or this patch by its other readings."""
+        if self.question.trials[one.trial].read_twice:
+            return True
+        others = [other for other in self.observations if (other.trial, other.row) == (one.trial, one.row) and other.repeat != one.repeat]
+        if not others:
+            return False
+        middle = float(np.mean([other.value for other in others]))
+        return abs(one.value - middle) <= STANDS * one.sd * sqrt(1.0 + 1.0 / len(others))
 
     @cached_property
     def covariance(self) -> Field:
@@ -236,20 +269,27 @@ class Posterior:
         """Covariance of the last place, [mm^2]."""
         return np.asarray(self.last_place_rows @ self.covariance @ self.last_place_rows.T, dtype=np.float64)
 
+    def read(self, trial: int, flank: Flank) -> PatchRead | None:
+        """All readings of a patch together."""
+        return patch_read(self.question.trials[trial].seen(flank), self.noise)
+
     def depth_asked(self, trial: int) -> tuple[float, float] | None:
         """How far drive and coast of a trial stand from the estimate along the depth, before anything was set aside, [sd]."""
-        off = {one.observation.what: one.off for one in self.at_first if one.observation.trial == trial}
+        off: dict[str, float] = {}
+        for one in self.at_first:
+            if one.observation.trial == trial:
+                off.setdefault(one.observation.what, one.off)
         return (off["drive.v"], off["coast.v"]) if "drive.v" in off and "coast.v" in off else None
 
 
-def _observed(index: int, trial: SetupTrial) -> list[Observation]:
+def _observed(index: int, trial: SetupTrial, noise: Noise) -> list[Observation]:
     rows = []
-    for place, seen in ((0, trial.drive), (2, trial.coast)):
-        if seen is not None:
+    for place, readings in ((0, trial.seen("drive")), (2, trial.seen("coast"))):
+        for repeat, seen in enumerate(readings):
             # a patch cut off by an edge says less about where its middle would be
-            wider = 1.5 if seen.runs_off else 1.0
-            rows.append(Observation(trial=index, row=place, value=seen.u, sd=wider * seen.sd_u))
-            rows.append(Observation(trial=index, row=place + 1, value=seen.v, sd=wider * seen.sd_v))
+            wider, (sd_u, sd_v) = 1.5 if seen.runs_off else 1.0, noise.sds(seen)
+            rows.append(Observation(trial=index, row=place, value=seen.u, sd=wider * sd_u, repeat=repeat))
+            rows.append(Observation(trial=index, row=place + 1, value=seen.v, sd=wider * sd_v, repeat=repeat))
     if trial.backlash is not None:
         rows.append(Observation(trial=index, row=4, value=trial.backlash.mean_mm, sd=trial.backlash.sd_mm))
     if trial.depth_error_mm is not None:

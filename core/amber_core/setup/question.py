@@ -13,7 +13,13 @@ from amber_core.gearset.description import GearSetDescription
 from amber_core.shims.stock import Shims
 
 Edge = Literal["toe", "heel", "root", "tip"]
+Flank = Literal["drive", "coast"]
+HowRead = Literal["eye", "photo"]
+FLANKS: tuple[Flank, ...] = ("drive", "coast")
 MOST_TRIALS = 20
+MOST_REPEATS = 12
+DEPTH_SD_MM = 0.03
+"""How well a depth is measured, [mm]."""
 USED_OVER_MM = 0.15
 """A worn pair of which nobody knows the backlash it was found with may have this much more than a new one, [mm]."""
 FOUND_HALF = 0.12
@@ -116,19 +122,59 @@ class TrialBacklash:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TrialPatch:
-    """Middle of a patch as it was read [-], how well, and the edges where it runs off."""
+    """Middle of a patch as it was read once [-], the edges where it runs off, who read it and how.
+
+    `sd_u`, `sd_v`: how far a reading scatters [-]. Not given, it is what this reader's repeats say (`noise.py`).
+    """
 
     u: float
     v: float
-    sd_u: float = 0.05
-    sd_v: float = 0.06
+    sd_u: float | None = None
+    sd_v: float | None = None
     runs_off: list[Edge] = field(default_factory=list)
+    by: str = ""
+    how: HowRead = "eye"
 
     def __post_init__(self) -> None:
         checks.within("u", self.u, -0.5, 1.5, "The middle of a patch lies between toe (0) and heel (1).")
         checks.within("v", self.v, -0.5, 1.5, "The middle of a patch lies between root (0) and tip (1).")
-        checks.spread_ok("sd_u", self.sd_u)
-        checks.spread_ok("sd_v", self.sd_v)
+        for name in ("sd_u", "sd_v"):
+            if getattr(self, name) is not None:
+                checks.spread_ok(name, getattr(self, name))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Reader:
+    """What somebody's earlier repeats say of the reading: from how many repeats, and how far they scattered, [-]."""
+
+    repeats: int
+    sd_u: float
+    sd_v: float
+    by: str = ""
+    how: HowRead = "eye"
+
+    def __post_init__(self) -> None:
+        checks.within("repeats", self.repeats, 0, 100000, "Nobody has repeated so many readings.")
+        checks.within("sd_u", self.sd_u, 0.0, 1.0, "A patch is read to a share of the flank: between 0 and 1.")
+        checks.within("sd_v", self.sd_v, 0.0, 1.0, "A patch is read to a share of the flank: between 0 and 1.")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Costs:
+    """What each act costs, [min]: a move; more where a bearing has to be pressed; painting and reading once more; measuring the depth or
+    more places round the ring; and a set called finished that is not."""
+
+    move_minutes: float = 45.0
+    press_minutes: float = 20.0
+    read_minutes: float = 8.0
+    measure_minutes: float = 15.0
+    wrong_minutes: float = 600.0
+
+    def __post_init__(self) -> None:
+        for name in ("move_minutes", "press_minutes", "read_minutes", "measure_minutes", "wrong_minutes"):
+            checks.within(name, getattr(self, name), 0.0, 1e12, "Minutes are 0 or more.")
+        if self.move_minutes + self.read_minutes + self.wrong_minutes == 0.0:
+            raise InvalidInput("move_minutes", "Something has to cost time, or there is nothing to weigh.")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -147,6 +193,7 @@ class TrialDepth:
 class SetupTrial:
     """What was in the housing [mm, or notches from the first trial, + = in] and what was seen; anything seen may be missing.
 
+    `drive`, `coast`: a patch as it was read, or each of its readings when it was painted and read more than once.
     `read_twice`: everything seen was read a second time and stands, so that a contradiction is looked for elsewhere.
     """
 
@@ -156,8 +203,8 @@ class SetupTrial:
     ring_side_notches: int | None = None
     far_side_notches: int | None = None
     backlash: TrialBacklash | None = None
-    drive: TrialPatch | None = None
-    coast: TrialPatch | None = None
+    drive: TrialPatch | list[TrialPatch] | None = None
+    coast: TrialPatch | list[TrialPatch] | None = None
     depth_error_mm: TrialDepth | None = None
     read_twice: bool = False
 
@@ -166,6 +213,14 @@ class SetupTrial:
             checks.within(name, getattr(self, name), 0.0, 50.0, "A stack lies between 0 and 50 mm.")
         for name in ("ring_side_notches", "far_side_notches"):
             checks.within(name, getattr(self, name), -10000, 10000, "No adjuster turns so many notches.")
+        for name in ("drive", "coast"):
+            if len(self.seen(name)) > MOST_REPEATS:  # type: ignore[arg-type]
+                raise InvalidInput(name, f"Give at most {MOST_REPEATS} readings of a patch.")
+
+    def seen(self, flank: Flank) -> list[TrialPatch]:
+        """Every reading of a flank, oldest first."""
+        found = self.drive if flank == "drive" else self.coast
+        return [] if found is None else found if isinstance(found, list) else [found]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -202,9 +257,11 @@ class SetupStock:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SetupQuestion:
-    """Everything: the set, how it is adjusted, the window, the trials oldest first, the drawers, scatter of a shim [mm], prior.
+    """Everything: the set, how it is adjusted, the window, the trials oldest first, the drawers, scatter of a shim and of seating anew
+    [mm], prior.
 
-    A used set goes back to as it was found; `window` stays that of a new one.
+    A used set goes back to as it was found; `window` stays that of a new one. `confidence`: the least odds at which anything is called
+    finished [-]. `pressed`: a bearing is pressed off and on whenever the depth changes. `readers`: what is known of how well people read.
     """
 
     set: GearSetDescription
@@ -213,16 +270,23 @@ class SetupQuestion:
     trials: list[SetupTrial]
     stock: SetupStock | None = None
     shim_sd_mm: float = 0.005
+    seating_sd_mm: float = 0.005
     prior: Prior = field(default_factory=Prior)
     set_state: Literal["new", "used"] = "new"
     as_found: AsFound | None = None
+    costs: Costs = field(default_factory=Costs)
+    confidence: float = 0.9
+    pressed: bool = False
+    readers: list[Reader] = field(default_factory=list)
 
     def __post_init__(self) -> None:
+        checks.within("confidence", self.confidence, 0.5, 0.999, "The least odds of being in lie between 0.5 and 0.999.")
         if not self.trials:
             raise InvalidInput("trials", "There is no trial yet: say what is in the housing.")
         if len(self.trials) > MOST_TRIALS:
             raise InvalidInput("trials", f"Give at most the last {MOST_TRIALS} trials.")
         checks.within("shim_sd_mm", self.shim_sd_mm, 0.0, 0.1, "Shims differ by some thousandths of a millimetre.")
+        checks.within("seating_sd_mm", self.seating_sd_mm, 0.0, 0.1, "Caps and cups seat anew within some hundredths of a millimetre.")
         names = ("ring_side_notches", "far_side_notches") if self.adjust.carrier == "adjusters" else ("ring_side_mm", "far_side_mm")
         for index, trial in enumerate(self.trials):
             for name in names:

@@ -13,7 +13,7 @@ import numpy as np
 
 from amber_core.contact.contact_set import ContactSet, contact_set
 from amber_core.contact.flank_grid import POSITIONS, FlankGrid, Indices
-from amber_core.contact.mesh import NOMINAL, Errors, layer_load, loaded_closing, point_closing, rigid_closing
+from amber_core.contact.mesh import NOMINAL, Errors, layer_load, point_closing, settled, touching
 from amber_core.gearset.description import EaseOff, GearSetDescription
 from amber_core.gearset.flank import Field
 
@@ -125,18 +125,19 @@ class _Flank:
         carried: Field = node_slopes[first] * (1.0 - share) + node_slopes[second] * share
         return carried
 
-    def touching(self, eps: Field, closing: Field) -> Indices:
-        """The sample that touches first at each roll position."""
+    def first_touch(self, at: Field, closing: Field) -> Indices:
+        """The sample that touches first at each roll position, from eps at the samples."""
         samples = self.grid.samples
-        hit = np.flatnonzero(samples.at(eps) <= closing[samples.position])
+        hit = np.flatnonzero(at <= np.take(closing, samples.position))
         return hit[np.searchsorted(samples.position[hit], np.arange(POSITIONS))]
 
     def rigid(self, ease: EaseOff, errors: Errors) -> tuple[float, Field]:
         """Mean rigid closing [rad] and its slopes, shape (5,)."""
         eps = point_closing(self.grid, ease, errors)
-        closing = rigid_closing(self.grid, eps)
-        touching = self.touching(eps, closing)
-        return float(closing.mean()), self.at_samples(self.slopes(ease, errors), touching).mean(axis=0)
+        at = self.grid.samples.at(eps)
+        closing = touching(self.grid, at)
+        first = self.first_touch(at, closing)
+        return float(closing.mean()), self.at_samples(self.slopes(ease, errors), first).mean(axis=0)
 
     def load(self, ease: EaseOff) -> tuple[float, Field]:
         """The brake's load and its slopes for the crowning; kept for the relief last asked about."""
@@ -144,12 +145,13 @@ class _Flank:
         if self._load is None or self._load[0] != key:
             grid, samples = self.grid, self.grid.samples
             eps = point_closing(grid, ease, NOMINAL)
-            rigid = rigid_closing(grid, eps)
+            at = samples.at(eps)
+            rigid = touching(grid, at)
             closing = rigid + SQUEEZE_MM / float(grid.lever_mm.mean())
             carried = float(layer_load(grid, eps, closing)[0].mean())
             node_slopes = self.slopes(ease, NOMINAL)
-            rigid_slopes = self.at_samples(node_slopes, self.touching(eps, rigid))
-            pressed = np.flatnonzero((closing[samples.position] > samples.at(eps)) & (samples.length_mm2 > 0.0))
+            rigid_slopes = self.at_samples(node_slopes, self.first_touch(at, rigid))
+            pressed = np.flatnonzero((closing[samples.position] > at) & (samples.length_mm2 > 0.0))
             weighed: Field = samples.length_mm2[pressed, None] * (
                 rigid_slopes[samples.position[pressed]] - self.at_samples(node_slopes, pressed)
             )
@@ -162,10 +164,11 @@ class _Flank:
         """Middle of the painted patch and mean closing, with their slopes."""
         grid, samples = self.grid, self.grid.samples
         eps, node_slopes = point_closing(grid, ease, errors), self.slopes(ease, errors)
-        rigid = rigid_closing(grid, eps)
+        at = samples.at(eps)
+        rigid = touching(grid, at)
         carried, carried_slopes = self.load(ease)
-        loaded = loaded_closing(grid, eps, load=carried, squeeze_mm=SQUEEZE_MM)
-        pressed = np.flatnonzero((loaded[samples.position] > samples.at(eps)) & (samples.length_mm2 > 0.0))
+        loaded = settled(grid, at, rigid, load=carried, squeeze_mm=SQUEEZE_MM)
+        pressed = np.flatnonzero((np.take(loaded, samples.position) > at) & (samples.length_mm2 > 0.0))
         weight, position = samples.length_mm2[pressed], samples.position[pressed]
         weighed = weight[:, None] * self.at_samples(node_slopes, pressed)
         held = np.maximum(np.bincount(position, weight, POSITIONS), 1e-12)
@@ -183,5 +186,5 @@ class _Flank:
         gap_slopes = grid.lever_mm[fading, None] * (node_slopes[fading] - closed_slopes)
         fainter = -grid.weight[fading, None] * gap_slopes / (0.5 * PAINT_MM)
         arms = np.vstack([grid.u[fading] - middle[0], grid.v[fading] - middle[1]])
-        touching = self.at_samples(node_slopes, self.touching(eps, rigid))
-        return _Marks(middle=middle, middle_slopes=arms @ fainter / area, closing=float(rigid.mean()), closing_slopes=touching.mean(axis=0))
+        first = self.at_samples(node_slopes, self.first_touch(at, rigid))
+        return _Marks(middle=middle, middle_slopes=arms @ fainter / area, closing=float(rigid.mean()), closing_slopes=first.mean(axis=0))

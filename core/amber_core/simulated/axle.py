@@ -57,7 +57,7 @@ class Instruments:
     ----------
     dial_step_mm, dial_sd_mm : float
         Graduation of the dial indicator, and the scatter of one reading, [mm].
-    patch_sd : float
+    patch_u_sd, patch_v_sd : float
         Scatter of a patch's middle as somebody reads it, along and across, [-].
     depth_sd_mm : float
         Scatter of a measured depth, [mm].
@@ -69,7 +69,8 @@ class Instruments:
 
     dial_step_mm: float = 0.01
     dial_sd_mm: float = 0.006
-    patch_sd: float = 0.05
+    patch_u_sd: float = 0.05
+    patch_v_sd: float = 0.05
     depth_sd_mm: float = 0.03
     shim_sd_mm: float = 0.005
     seating_sd_mm: float = 0.01
@@ -154,7 +155,8 @@ class SimulatedAxle:
         """The patch as somebody reads it off the ring."""
         mistaken = self._goes_wrong()
         true = self.truth.drive if (flank == "drive") is not mistaken else self.truth.coast
-        u, v = np.array([true.u, true.v]) + self.instruments.patch_sd * self.draw.standard_normal(2)
+        scatter = np.array([self.instruments.patch_u_sd, self.instruments.patch_v_sd])
+        u, v = np.array([true.u, true.v]) + scatter * self.draw.standard_normal(2)
         edges: list[Edge] = [edge for edge in ("toe", "heel", "root", "tip") if getattr(true.edge, edge) > SEEN_TO_RUN_OFF]
         return TrialPatch(u=float(np.clip(u, 0.0, 1.0)), v=float(np.clip(v, 0.0, 1.0)), runs_off=edges)
 

@@ -1,0 +1,88 @@
+"""A patch that was painted and read once or more: its middle, how well that is known, and whether it lies where it may."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import sqrt
+
+import numpy as np
+
+from amber_core.setup.noise import Noise
+from amber_core.setup.question import Edge, Flank, PatchWindow, TrialPatch
+from amber_core.verdicts import Reason, VerdictWord
+
+EDGE = 2.0
+"""The middle of several readings may lie outside by so many of its standard errors and still be on the edge."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PatchRead:
+    """Middle of all readings of one patch and its standard error [-], how many there were, and the edges where it runs off."""
+
+    u: float
+    v: float
+    sd_u: float
+    sd_v: float
+    count: int
+    runs_off: list[Edge]
+
+
+def patch_read(readings: list[TrialPatch], noise: Noise) -> PatchRead | None:
+    """All readings of one patch together; None when there is none.
+
+    Notes
+    -----
+    The mean, each reading weighed by its reader's scatter. It runs off where at least half of the readings say so.
+    """
+    if not readings:
+        return None
+    places = np.array([[one.u, one.v] for one in readings])
+    weights = 1.0 / np.array([noise.sds(one) for one in readings]) ** 2
+    middle, held = (weights * places).sum(axis=0) / weights.sum(axis=0), weights.sum(axis=0)
+    edges: list[Edge] = ["toe", "heel", "root", "tip"]
+    return PatchRead(
+        u=float(middle[0]),
+        v=float(middle[1]),
+        sd_u=1.0 / sqrt(float(held[0])),
+        sd_v=1.0 / sqrt(float(held[1])),
+        count=len(readings),
+        runs_off=[edge for edge in edges if 2 * sum(edge in one.runs_off for one in readings) >= len(readings)],
+    )
+
+
+def running_off(flank: Flank, read: PatchRead) -> list[Edge]:
+    """Edges that count as out: a slight fade at the toe of the coast flank does not."""
+    return [edge for edge in read.runs_off if not (edge == "toe" and flank == "coast")]
+
+
+def patch_verdict(flank: Flank, read: PatchRead, allowed: PatchWindow) -> tuple[VerdictWord, list[Reason]]:
+    """In, out, or on the edge.
+
+    Notes
+    -----
+    A single reading is held against the window as it is. The middle of several may lie outside by two of its standard errors: on the edge.
+    """
+    slack_u, slack_v = (EDGE * read.sd_u, EDGE * read.sd_v) if read.count > 1 else (0.0, 0.0)
+    reasons = [
+        Reason(code=f"{flank}_runs_off", text=f"The {flank} pattern runs off at the {edge}.", field="trials")
+        for edge in running_off(flank, read)
+    ]
+    toward = _toward(read, allowed, 0.0, 0.0)
+    if not toward and not reasons:
+        return "in", []
+    where = " and ".join(toward)
+    if reasons or _toward(read, allowed, slack_u, slack_v):
+        if toward:
+            reasons.insert(0, Reason(code=f"{flank}_off", text=f"The {flank} pattern sits too far toward the {where}.", field="trials"))
+        return "out", reasons
+    text = f"The {flank} pattern sits on the edge of its window toward the {where}, by the mean of {read.count} readings."
+    return "edge", [Reason(code=f"{flank}_edge", text=text, field="trials")]
+
+
+def _toward(read: PatchRead, allowed: PatchWindow, slack_u: float, slack_v: float) -> list[str]:
+    found = []
+    if read.v < allowed.v_min - slack_v or read.v > allowed.v_max + slack_v:
+        found.append("root" if read.v < allowed.v_min else "tip")
+    if read.u < allowed.u_min - slack_u or read.u > allowed.u_max + slack_u:
+        found.append("toe" if read.u < allowed.u_min else "heel")
+    return found
