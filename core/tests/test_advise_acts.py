@@ -158,6 +158,12 @@ class Readings(TestCase):
                 assert read is not None
                 self.assertEqual(patch_verdict("drive", read, allowed)[0], word)
 
+    def test_readings_far_apart_are_not_averaged_into_a_good_one(self) -> None:
+        read = patch_read([TrialPatch(u=0.45, v=0.5), TrialPatch(u=0.45, v=0.85)], Noise([], []))
+        assert read is not None
+        word, reasons = patch_verdict("drive", read, PatchWindow(u_min=0.25, u_max=0.58, v_min=0.3, v_max=0.7))
+        self.assertEqual((word, reasons[0].code), ("unknown", "drive_apart"))
+
     def test_it_runs_off_where_half_of_the_readings_say_so(self) -> None:
         off, on = TrialPatch(u=0.5, v=0.5, runs_off=["heel"]), TrialPatch(u=0.5, v=0.5)
         for readings, edges in (([off, on], ["heel"]), ([off, on, on], [])):

@@ -163,7 +163,12 @@ def _bench_parts(work: Work, trials: list[Trial]) -> dict[str, Any]:
         "conditions": [ConditionPart(**_written(one.conditions), trial=one.client_id, points=one.conditions.points) for one in checked],
         "bases": of_work("bases", BasisPart),
         "photos": of_trials("photos", PhotoPart, content=lambda one: b64encode(bytes(one.content))),
-        "patterns": of_trials("patterns", PatternPart, photo=lambda one: one.photo.client_id if one.photo else None),
+        "patterns": of_trials(
+            "patterns",
+            PatternPart,
+            photo=lambda one: one.photo.client_id if one.photo else None,
+            replaces=lambda one: one.replaces.client_id if one.replaces else None,
+        ),
         "torques": of_trials("torques", TorquePart),
         "depths": of_trials("depths", DepthPart),
         "sleeve_steps": of_work(

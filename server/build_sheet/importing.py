@@ -106,6 +106,11 @@ def _check_references(found: WorkParts, where: str) -> None:
         *((part, "trial", one.trial, trials) for part in _OF_TRIALS for one in getattr(found, part)),
         *(("patterns", "photo", one.photo, {photo.id for photo in found.photos}) for one in found.patterns if one.photo),
         *(("sleeve_steps", "takes_back", one.takes_back, steps) for one in found.sleeve_steps if one.takes_back),
+        *(
+            ("patterns", "replaces", one.replaces, {before.id for before in found.patterns[:at] if before.flank == one.flank})
+            for at, one in enumerate(found.patterns)
+            if one.replaces
+        ),
     ]
     for part, field, target, known in pointers:
         if target not in known:
@@ -255,10 +260,10 @@ def _store_bench(found: WorkPart, work: Work, trials: dict[UUID, Trial]) -> None
     for one in found.photos:
         picture_in(one.content)
     photos = {one.id: PatternPhoto.objects.create(trial=trials[one.trial], **_record(one, "trial")) for one in found.photos}
-    PatternReading.objects.bulk_create(
-        PatternReading(trial=trials[one.trial], photo=photos[one.photo] if one.photo else None, **_record(one, "trial", "photo"))
-        for one in found.patterns
-    )
+    patterns: dict[UUID, PatternReading] = {}
+    for read in found.patterns:
+        leads = {"photo": photos[read.photo] if read.photo else None, "replaces": patterns.get(read.replaces) if read.replaces else None}
+        patterns[read.id] = PatternReading.objects.create(trial=trials[read.trial], **leads, **_record(read, "trial", "photo", "replaces"))
     TorqueReading.objects.bulk_create(TorqueReading(trial=trials[one.trial], **_record(one, "trial")) for one in found.torques)
     DepthReading.objects.bulk_create(DepthReading(trial=trials[one.trial], **_record(one, "trial")) for one in found.depths)
     steps: dict[UUID, SleeveStep] = {}

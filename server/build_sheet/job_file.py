@@ -276,6 +276,7 @@ class PatternPart(Written):
     photo: UUID | None
     photo_place: PhotoPlace | None
     note: Short
+    replaces: UUID | None = None
 
 
 class TorquePart(Written):

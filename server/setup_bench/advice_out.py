@@ -10,11 +10,12 @@ from amber_core.contact.simulate import ContactQuestion, simulate_contact
 from amber_core.gearset.description import EaseOff
 from amber_core.setup.advise import Proposal, SetupAdvice
 from amber_core.setup.posterior import Posterior
-from amber_core.setup.question import Sides, TrialPatch
+from amber_core.setup.question import FLANKS, MOST_REPEATS, Costs, Sides, TrialPatch
 from amber_core.setup.set_model import eased
 from amber_core.shims.pick import ShimStack
 from setup_bench.advice import Estimate, estimate_of
 from setup_bench.bench import Bench, counts, trial_state
+from setup_bench.habits import costs_here, readers_of
 from setup_bench.models import Trial
 from setup_bench.present import landed, odds_percent, pieces_out
 from setup_bench.stacks import Pieces, stored, total_mm
@@ -23,6 +24,7 @@ from work.models import Work
 
 WORTH_AN_ORDER = 0.1
 _LOOKED_BACK = 200
+_WORTH_SAYING = 0.05
 _HEADLINES = {
     "finished": "Contact is finished. Leave it: the last hundredth is not worth another press-off.",
     "measure": "Read more before anything is moved.",
@@ -57,12 +59,18 @@ def advice_out(bench: Bench) -> dict[str, Any]:
         return {"kind": kind, "text": text, "advice": None, "chart": None}
     question = bench.question
     assert question is not None
-    estimate = estimate_of(question)
+    costs, learnt = costs_here()
+    names = {one.by for trial in question.trials for flank in FLANKS for one in trial.seen(flank)}
+    estimate = estimate_of(replace(question, costs=costs, readers=readers_of(names, bench.work)))
     found = estimate.advice()
     return {
         "kind": found.state,
         "text": _headline(found),
-        "advice": _advice(bench, found, question.trials[-1].depth_shim_mm),
+        "advice": {
+            **_advice(bench, found, question.trials[-1].depth_shim_mm),
+            "why": _why(found, costs),
+            "costs": {**asdict(costs), "learnt": learnt},
+        },
         "chart": asdict(estimate.chart()),
     }
 
@@ -81,6 +89,14 @@ def _blocked(bench: Bench) -> tuple[str, str] | None:
     return None
 
 
+def _why(found: SetupAdvice, costs: Costs) -> str:
+    """What speaks for the best act: the odds as it stands, and what the others take."""
+    stays = min(99, max(1, round(100.0 * found.stay_odds)))
+    said = f"{stays} % that it is in as it stands." if found.stay_odds >= _WORTH_SAYING else "As it stands it is most likely out."
+    lands = f", and {odds_percent(found.proposals[0].odds)} % that it lands" if found.proposals else ""
+    return f"{said} Painting and reading it once more takes {costs.read_minutes:.0f} minutes; a move {costs.move_minutes:.0f}{lands}."
+
+
 def _headline(found: SetupAdvice) -> str:
     if found.state == "move" and found.proposals:
         return found.proposals[0].text
@@ -95,6 +111,7 @@ def _advice(bench: Bench, found: SetupAdvice, now_mm: float) -> dict[str, Any]:
         "conflicts": plain["conflicts"],
         "estimate": plain["estimate"],
         "stay_percent": odds_percent(found.stay_odds),
+        "acts": [{"act": one.act, "minutes": one.minutes, "odds_percent": odds_percent(one.odds)} for one in found.acts],
         "next_reading": plain["next_reading"],
         "look_for": _LOOK_FOR.get(code, []) if found.state == "not_by_shims" else [],
         "proposals": [_proposal(bench, found, one, now_mm) for one in found.proposals],
@@ -210,7 +227,8 @@ def preview_out(bench: Bench, *, flank: str, u: float, v: float, runs_off: list[
     question = bench.question
     if question is None:
         return None
-    read = replace(question.trials[-1], **{flank: TrialPatch(u=u, v=v, runs_off=runs_off)})  # type: ignore[arg-type]
+    before = question.trials[-1].seen(flank)  # type: ignore[arg-type]
+    read = replace(question.trials[-1], **{flank: [*before, TrialPatch(u=u, v=v, runs_off=runs_off)][-MOST_REPEATS:]})  # type: ignore[arg-type]
     posterior = Posterior(replace(question, trials=[*question.trials[:-1], read]))
     pinion, ring = (float(one) for one in posterior.last_place)
     sd = [float(one) ** 0.5 for one in posterior.last_covariance.diagonal()]

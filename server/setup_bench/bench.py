@@ -282,9 +282,11 @@ def counts(trial: Trial) -> bool:
     return not trial.conditions_asked or hasattr(trial, "conditions")
 
 
-def latest_pattern(trial: Trial, flank: str) -> PatternReading | None:
-    """The reading of a flank that counts."""
-    return max((one for one in rows_of(trial, "patterns") if one.flank == flank), key=lambda one: one.pk, default=None)
+def patterns_of(trial: Trial, flank: str) -> list[PatternReading]:
+    """The readings of a flank that count, oldest first."""
+    rows = sorted((one for one in rows_of(trial, "patterns") if one.flank == flank), key=lambda one: one.pk)
+    gone = {one.replaces_id for one in rows}
+    return [one for one in rows if one.pk not in gone]
 
 
 def latest_torque(trial: Trial, what: str) -> TorqueReading | None:
@@ -313,8 +315,8 @@ def trial_state(trial: Trial) -> BenchTrial:
         is_final=trial.is_final,
         confirmed=counts(trial) if read else True,
         readings=[CircleReading(angle_deg=one.angle_deg, value_mm=one.value_mm) for one in live(trial)] if read else [],
-        drive=_patch(latest_pattern(trial, "drive")) if read else None,
-        coast=_patch(latest_pattern(trial, "coast")) if read else None,
+        drive=[_patch(one) for one in patterns_of(trial, "drive")] if read else [],
+        coast=[_patch(one) for one in patterns_of(trial, "coast")] if read else [],
         pinion_torque=_torque(latest_torque(trial, "pinion")) if read else None,
         total_torque=_torque(latest_torque(trial, "total")) if read else None,
         depth_error_mm=depth.error_mm if depth else None,
@@ -323,14 +325,13 @@ def trial_state(trial: Trial) -> BenchTrial:
 
 
 def _read_twice(trial: Trial) -> bool:
-    """Whether somebody read this trial a second time: a flank painted again, or a position of the ring measured again."""
-    painted = [one.flank for one in rows_of(trial, "patterns")]
+    """Whether a position of the ring was measured a second time in this trial."""
     measured = [one.angle_deg for one in rows_of(trial, "readings")]
-    return len(painted) > len(set(painted)) or len(measured) > len(set(measured))
+    return len(measured) > len(set(measured))
 
 
-def _patch(read: PatternReading | None) -> TrialPatch | None:
-    return None if read is None else TrialPatch(u=read.u, v=read.v, runs_off=read.runs_off)
+def _patch(read: PatternReading) -> TrialPatch:
+    return TrialPatch(u=read.u, v=read.v, runs_off=read.runs_off, by=read.by_name, how="photo" if read.photo_id else "eye")
 
 
 def _torque(read: TorqueReading | None) -> Torque | None:

@@ -34,7 +34,7 @@ def _readings() -> models.Prefetch[str, models.QuerySet[Reading], str]:
 
 
 def _patterns() -> models.Prefetch[str, models.QuerySet[PatternReading], str]:
-    return models.Prefetch("patterns", PatternReading.objects.select_related("photo").defer("photo__content"))
+    return models.Prefetch("patterns", PatternReading.objects.select_related("photo", "replaces").defer("photo__content"))
 
 
 class TrialQuerySet(models.QuerySet["Trial"]):
@@ -217,7 +217,10 @@ class PatternPhoto(Record):
 
 
 class PatternReading(Record):
-    """A painted patch as it was read: middle, length, height [-] from toe (u) and root (v), lean [deg]. The latest of a flank counts."""
+    """A painted patch as it was read: middle, length, height [-] from toe (u) and root (v), lean [deg].
+
+    All readings of a flank count together, each painted anew; `replaces` names one that was drawn wrongly, which no longer counts.
+    """
 
     trial = models.ForeignKey(Trial, on_delete=models.PROTECT, related_name="patterns")
     flank = models.CharField(max_length=10, choices=Flank)
@@ -230,6 +233,7 @@ class PatternReading(Record):
     photo = models.ForeignKey(PatternPhoto, null=True, on_delete=models.PROTECT, related_name="+")
     photo_place = models.JSONField(null=True)
     note = models.CharField(max_length=200, blank=True)
+    replaces = models.OneToOneField("self", null=True, on_delete=models.PROTECT, related_name="replaced_by")
 
     class Meta:
         ordering = ["id"]

@@ -14,8 +14,9 @@ from amber_core.gearset.description import GearSetDescription
 from amber_core.gearset.flank import local_depth_mm
 from amber_core.gearset.macro import build_macro
 from amber_core.preload.carrier import Window
+from amber_core.setup.painted import PatchRead
 from amber_core.verdicts import SLACK
-from setup_bench.bench import Bench, counts, depth_shim_mm, latest_pattern, latest_torque
+from setup_bench.bench import Bench, counts, depth_shim_mm, latest_torque, patterns_of
 from setup_bench.models import PatternReading, Reading, TorqueReading, Trial, TrialBearings
 from setup_bench.preload import preload_out
 from setup_bench.recording import conditions_of
@@ -116,9 +117,16 @@ def _instrument_out(bench: Bench) -> dict[str, Any] | None:
     return {"good": last.good, "name": last.instrument, "resolution_mm": last.resolution_mm, "by_name": last.by_name, "at": last.at}
 
 
-def _pattern_out(read: PatternReading | None) -> dict[str, Any] | None:
-    if read is None:
+def _patch_out(trial: Trial, flank: str, read: PatchRead | None) -> dict[str, Any] | None:
+    """The last reading of a patch, with all of them and their mean."""
+    rows = patterns_of(trial, flank)
+    if not rows or read is None:
         return None
+    mean = {name: getattr(read, name) for name in ("u", "v", "sd_u", "sd_v", "count", "runs_off", "apart")}
+    return {**_pattern_out(rows[-1]), "mean": mean, "readings": [_pattern_out(one) for one in rows]}
+
+
+def _pattern_out(read: PatternReading) -> dict[str, Any]:
     fields = ("u", "v", "length", "height", "tilt_deg", "runs_off", "photo_place", "note", "by_name", "at")
     photo = read.photo.client_id if read.photo is not None else None
     return {"id": read.client_id, "photo": photo, **{name: getattr(read, name) for name in fields}}
@@ -166,8 +174,8 @@ def _trial_out(bench: Bench, trial: Trial, found: TrialVerdicts) -> dict[str, An
         "counts": counts(trial),
         "to_confirm": [one["text"] for one in conditions_of(trial, bench.sheet.carrier_method)],
         "conditions": _conditions_out(trial),
-        "drive": _pattern_out(latest_pattern(trial, "drive")),
-        "coast": _pattern_out(latest_pattern(trial, "coast")),
+        "drive": _patch_out(trial, "drive", found.drive),
+        "coast": _patch_out(trial, "coast", found.coast),
         "pattern_verdict": found.pattern,
         "pattern_reasons": [asdict(one) for one in found.pattern_reasons],
         "pinion_torque": _torque_out(latest_torque(trial, "pinion"), found.pinion),

@@ -16,8 +16,9 @@ from amber_core.depth.measure import measure_depth
 from amber_core.errors import InvalidInput
 from amber_core.preload.pull import Pull, torque_from_pull
 from amber_core.quantities import Typed, parse
+from amber_core.setup.question import MOST_REPEATS
 from records.writing import Writing
-from setup_bench.bench import Bench, bench_of
+from setup_bench.bench import Bench, bench_of, patterns_of
 from setup_bench.models import (
     Basis,
     ConditionCheck,
@@ -80,6 +81,7 @@ class PatchSeen:
     photo: UUID | None
     photo_place: dict[str, float] | None
     note: str
+    replaces: UUID | None
 
 
 @transaction.atomic
@@ -91,7 +93,14 @@ def record_pattern(writing: Writing, *, trial_id: UUID, seen: PatchSeen) -> Benc
         photo = PatternPhoto.objects.filter(client_id=seen.photo, trial__work=bench.work).defer("content").first()
         if photo is None:
             raise Refusal("The photo of this pattern has not arrived: add it again.", field="photo")
-    fields = {**asdict(seen), "photo": photo, "runs_off": sorted(set(seen.runs_off))}
+    replaced = None
+    if seen.replaces is not None:
+        replaced = next((one for one in patterns_of(trial, seen.flank) if one.client_id == seen.replaces), None)
+        if replaced is None:
+            raise Conflict("This reading was put right already. Look at the patch again.", code="newer_pattern")
+    elif len(patterns_of(trial, seen.flank)) >= MOST_REPEATS:
+        raise Refusal(f"This patch has {MOST_REPEATS} readings already, more than it needs. Put one of them right instead.", field="flank")
+    fields = {**asdict(seen), "photo": photo, "replaces": replaced, "runs_off": sorted(set(seen.runs_off))}
     add_read(trial, "patterns", PatternReading.objects.create(trial=trial, **fields, **writing.row()))
     note_verdicts(bench, writing)
     return bench

@@ -53,7 +53,10 @@ class PhotoPlace(Schema):
 
 
 class PatternIn(Written):
-    """A painted patch: middle, length and height as shares of the flank from toe (u) and root (v), lean [deg]."""
+    """A painted patch: middle, length and height as shares of the flank from toe (u) and root (v), lean [deg].
+
+    It counts beside what was read before; `replaces` names a reading that was drawn wrongly.
+    """
 
     flank: FlankName
     u: Share
@@ -65,6 +68,7 @@ class PatternIn(Written):
     photo: UUID | None = None
     photo_place: PhotoPlace | None = None
     note: Line = ""
+    replaces: UUID | None = None
 
 
 class PhotoIn(Written):
@@ -243,6 +247,25 @@ class PatternOut(WhoOut):
     note: str
 
 
+class PatchMeanOut(Plain):
+    """All readings of a patch together: middle and its standard error [-], how many, and where it runs off."""
+
+    u: float
+    v: float
+    sd_u: float
+    sd_v: float
+    count: int
+    runs_off: list[EdgeName]
+    apart: bool
+
+
+class PatchOut(PatternOut):
+    """The last reading of a patch, with all that count and their mean."""
+
+    mean: PatchMeanOut
+    readings: list[PatternOut]
+
+
 class TorqueOut(WhoOut):
     id: UUID
     value_nm: float
@@ -276,8 +299,8 @@ class TrialOut(Plain):
     counts: bool
     to_confirm: list[str]
     conditions: ConfirmedOut | None
-    drive: PatternOut | None
-    coast: PatternOut | None
+    drive: PatchOut | None
+    coast: PatchOut | None
     pattern_verdict: VerdictName
     pattern_reasons: list[ReasonOut]
     pinion_torque: TorqueOut | None
@@ -345,11 +368,33 @@ class EstimateOut(Plain):
     backlash_per_ring_move: float
 
 
+class ActOut(Plain):
+    """Something that can be done now: until the set-up is done it is expected to cost so many minutes."""
+
+    act: Literal["finished", "read_again", "measure", "move"]
+    minutes: float
+    odds_percent: int
+
+
+class CostsOut(Plain):
+    """What an act takes here [min]; `learnt` names those that come from this shop's own jobs."""
+
+    move_minutes: float
+    press_minutes: float
+    read_minutes: float
+    measure_minutes: float
+    wrong_minutes: float
+    learnt: list[str]
+
+
 class AdviceBodyOut(Plain):
     reasons: list[ReasonOut]
     conflicts: list[ConflictOut]
     estimate: EstimateOut
     stay_percent: int
+    why: str
+    acts: list[ActOut]
+    costs: CostsOut
     next_reading: NextReadingOut | None
     look_for: list[str]
     proposals: list[ProposalOut]

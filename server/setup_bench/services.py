@@ -156,7 +156,7 @@ def _notches(setting: Setting) -> tuple[int, int]:
 def expected_of(bench: Bench, trial: Trial) -> dict[str, Any] | None:
     """What the estimate of the trials before says of this one; None when there is no estimate, or nothing was moved."""
     question = bench.question
-    if question is None or all(one.backlash is None and one.drive is None and one.coast is None for one in question.trials):
+    if question is None or all(one.backlash is None and not one.drive and not one.coast for one in question.trials):
         return None
     found = estimate_of(question).prediction(bench.housing_of(trial, bench.trials))
     return {**asdict(found.expected), "odds": found.odds, "pinion_mm": found.pinion_mm, "ring_mm": found.ring_mm}

@@ -36,7 +36,7 @@ def in_window(trial: SetupTrial, given: SetupQuestion, posterior: Posterior) -> 
             notes.append(Reason(code="over_new_max", text=_OVER_NEW.format(greatest), field="window.backlash_max_mm"))
     read = {flank: posterior.read(len(given.trials) - 1, flank) for flank in FLANKS}
     word, faults = pattern_verdict(read, window.pattern)
-    (reasons if word == "out" else notes).extend(faults)
+    (notes if word in ("in", "edge") else reasons).extend(faults)
     coast = read["coast"]
     if coast is not None and "toe" in coast.runs_off:
         text = "The coast pattern fades out at the toe; a little of that is usual without load."

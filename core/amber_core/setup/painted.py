@@ -7,7 +7,7 @@ from math import sqrt
 
 import numpy as np
 
-from amber_core.setup.noise import Noise
+from amber_core.setup.noise import USUAL_U, USUAL_V, Noise
 from amber_core.setup.question import Edge, Flank, PatchWindow, TrialPatch
 from amber_core.verdicts import Reason, VerdictWord
 
@@ -15,9 +15,14 @@ EDGE = 2.0
 """The middle of several readings may lie outside by so many of its standard errors and still be on the edge."""
 
 
+APART = 4.5
+"""Readings of one patch seldom spread over more than so many of the usual scatter."""
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PatchRead:
-    """Middle of all readings of one patch and its standard error [-], how many there were, and the edges where it runs off."""
+    """Middle of all readings of one patch and its standard error [-], how many there were, the edges where it runs off, and
+    whether they lie too far apart to be of one patch."""
 
     u: float
     v: float
@@ -25,6 +30,7 @@ class PatchRead:
     sd_v: float
     count: int
     runs_off: list[Edge]
+    apart: bool
 
 
 def patch_read(readings: list[TrialPatch], noise: Noise) -> PatchRead | None:
@@ -46,6 +52,7 @@ def patch_read(readings: list[TrialPatch], noise: Noise) -> PatchRead | None:
         sd_u=1.0 / sqrt(float(held[0])),
         sd_v=1.0 / sqrt(float(held[1])),
         count=len(readings),
+        apart=bool((np.ptp(places, axis=0) > APART * np.array([USUAL_U, USUAL_V])).any()),
         runs_off=[edge for edge in edges if 2 * sum(edge in one.runs_off for one in readings) >= len(readings)],
     )
 
@@ -56,7 +63,7 @@ def running_off(flank: Flank, read: PatchRead) -> list[Edge]:
 
 
 def patch_verdict(flank: Flank, read: PatchRead, allowed: PatchWindow) -> tuple[VerdictWord, list[Reason]]:
-    """In, out, or on the edge.
+    """In, out, on the edge, or unknown while the readings contradict one another.
 
     Notes
     -----
@@ -67,6 +74,9 @@ def patch_verdict(flank: Flank, read: PatchRead, allowed: PatchWindow) -> tuple[
         Reason(code=f"{flank}_runs_off", text=f"The {flank} pattern runs off at the {edge}.", field="trials")
         for edge in running_off(flank, read)
     ]
+    if read.apart and not reasons:
+        text = f"The readings of the {flank} pattern lie far apart: one of them is not of this patch. Put it right, or read once more."
+        return "unknown", [Reason(code=f"{flank}_apart", text=text, field="trials")]
     toward = _toward(read, allowed, 0.0, 0.0)
     if not toward and not reasons:
         return "in", []

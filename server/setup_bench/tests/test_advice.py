@@ -115,7 +115,7 @@ class TheModelAnswers(AdviceCase):
         job = self.tight()
         before = self.call("get", f"/work/{job}/bench").json()
         deep, shallow = (
-            self.call("post", f"/work/{job}/patch-preview", {"flank": "drive", "u": 0.5, "v": v, "runs_off": []}).json() for v in (0.2, 0.8)
+            self.call("post", f"/work/{job}/patch-preview", {"flank": "drive", "u": 0.5, "v": v, "runs_off": []}).json() for v in (0.4, 0.6)
         )
         self.assertLess(deep["pinion_mm"], shallow["pinion_mm"])
         self.assertIn("Read so, the pinion stands", shallow["text"])

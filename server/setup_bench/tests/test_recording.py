@@ -24,15 +24,35 @@ class Patterns(ApiTestCase):
         trial: dict[str, Any] = self.call("get", f"/work/{self.job}/bench").json()["trials"][-1]
         return trial
 
-    def test_the_latest_of_a_flank_counts_and_both_stay(self) -> None:
+    def test_one_that_was_drawn_wrongly_is_put_right_and_both_stay(self) -> None:
         self.paint(self.trial, v=0.8)
         self.assertEqual(self.shown()["pattern_verdict"], "out")
         self.assertIn("toward the tip", self.shown()["pattern_reasons"][0]["text"])
-        self.paint(self.trial, v=0.55)
+        wrong = self.shown()["drive"]["id"]
+        self.paint(self.trial, v=0.55, replaces=wrong)
         self.assertEqual((self.shown()["drive"]["v"], self.shown()["pattern_verdict"]), (0.55, "unknown"))  # coast is not read yet
         self.paint(self.trial, "coast")
-        self.assertEqual(self.shown()["pattern_verdict"], "in")
+        self.assertEqual((self.shown()["pattern_verdict"], self.shown()["drive"]["mean"]["count"]), ("in", 1))
         self.assertEqual(PatternReading.objects.count(), 3)
+        self.assert_refused(self.paint(self.trial, replaces=wrong), 409, "newer_pattern")
+        self.assert_refused(self.paint(self.trial, "coast", replaces=self.shown()["drive"]["id"]), 409, "newer_pattern")
+
+    def test_readings_of_one_patch_count_together(self) -> None:
+        self.paint(self.trial, "coast")
+        for u, by in ((0.60, "isla"), (0.48, "isla"), (0.51, "tam")):
+            self.paint(self.trial, u=u, by=by)
+        drive = self.shown()["drive"]
+        self.assertEqual(([one["u"] for one in drive["readings"]], drive["mean"]["count"]), ([0.60, 0.48, 0.51], 3))
+        self.assertAlmostEqual(drive["mean"]["u"], 0.53, delta=0.01)
+        self.assertLess(drive["mean"]["sd_u"], 0.04)
+        self.assertEqual(self.shown()["pattern_verdict"], "in")
+        self.paint(self.trial, u=0.95)
+        self.assertEqual([one["code"] for one in self.shown()["pattern_reasons"]], ["drive_apart"])
+
+    def test_a_patch_takes_no_more_readings_than_it_needs(self) -> None:
+        for _ in range(12):
+            self.assertEqual(self.paint(self.trial).status_code, 201)
+        self.assert_refused(self.paint(self.trial), 422, "bad_input", field="flank", words="12 readings")
 
     def test_a_patch_that_runs_off_is_out_whatever_its_middle(self) -> None:
         self.paint(self.trial, runs_off=["tip"])
@@ -243,7 +263,8 @@ class TheFinalReading(ApiTestCase):
     def test_a_final_reading_that_is_out_takes_the_contact_back(self) -> None:
         trial = self.assembled(self.job)
         self.assertEqual(self.pass_final().status_code, 201)
-        self.paint(trial, v=0.85)
+        mistaken = self.call("get", f"/work/{self.job}/bench").json()["trials"][-1]["drive"]["id"]
+        self.paint(trial, v=0.85, replaces=mistaken)
         row = BenchFinding.objects.get(work_id=self.job)
         self.assertIn("both patterns", row.missing)
         codes = [(one.step_code, one.outcome) for one in row.work.step_records.order_by("-id")[:2]]

@@ -1768,8 +1768,17 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description Something that can be done now: until the set-up is done it is expected to cost so many minutes. */
+        ActOut: {
+            /** @enum {string} */
+            act: "finished" | "read_again" | "measure" | "move";
+            minutes: number;
+            odds_percent: number;
+        };
         AdviceBodyOut: {
+            acts: components["schemas"]["ActOut"][];
             conflicts: components["schemas"]["ConflictOut"][];
+            costs: components["schemas"]["CostsOut"];
             estimate: components["schemas"]["EstimateOut"];
             look_for: string[];
             next_reading: components["schemas"]["NextReadingOut"] | null;
@@ -1777,6 +1786,7 @@ export interface components {
             proposals: components["schemas"]["ProposalOut"][];
             reasons: components["schemas"]["ReasonOut"][];
             stay_percent: number;
+            why: string;
         };
         AdviceOut: {
             advice: components["schemas"]["AdviceBodyOut"] | null;
@@ -2197,6 +2207,15 @@ export interface components {
             drive: components["schemas"]["FlankPatternOut"];
             pinion_mm: number;
             ring_mm: number;
+        };
+        /** @description What an act takes here [min]; `learnt` names those that come from this shop's own jobs. */
+        CostsOut: {
+            learnt: string[];
+            measure_minutes: number;
+            move_minutes: number;
+            press_minutes: number;
+            read_minutes: number;
+            wrong_minutes: number;
         };
         CsrfOut: {
             token: string;
@@ -3231,13 +3250,47 @@ export interface components {
             u: number;
             v: number;
         };
+        /** @description All readings of a patch together: middle and its standard error [-], how many, and where it runs off. */
+        PatchMeanOut: {
+            apart: boolean;
+            count: number;
+            runs_off: ("toe" | "heel" | "root" | "tip")[];
+            sd_u: number;
+            sd_v: number;
+            u: number;
+            v: number;
+        };
+        /** @description The last reading of a patch, with all that count and their mean. */
+        PatchOut: {
+            /** Format: date-time */
+            at: string;
+            by_name: string;
+            height: number;
+            /** Format: uuid */
+            id: string;
+            length: number;
+            mean: components["schemas"]["PatchMeanOut"];
+            note: string;
+            /** Format: uuid */
+            photo: string | null;
+            photo_place: components["schemas"]["PhotoPlace"] | null;
+            readings: components["schemas"]["PatternOut"][];
+            runs_off: ("toe" | "heel" | "root" | "tip")[];
+            tilt_deg: number;
+            u: number;
+            v: number;
+        };
         PatchWindowOut: {
             u_max: number;
             u_min: number;
             v_max: number;
             v_min: number;
         };
-        /** @description A painted patch: middle, length and height as shares of the flank from toe (u) and root (v), lean [deg]. */
+        /**
+         * @description A painted patch: middle, length and height as shares of the flank from toe (u) and root (v), lean [deg].
+         *
+         *     It counts beside what was read before; `replaces` names a reading that was drawn wrongly.
+         */
         PatternIn: {
             /** Format: uuid */
             client_id: string;
@@ -3256,6 +3309,8 @@ export interface components {
             /** Format: uuid */
             photo?: string | null;
             photo_place?: components["schemas"]["PhotoPlace"] | null;
+            /** Format: uuid */
+            replaces?: string | null;
             /** @default [] */
             runs_off: ("toe" | "heel" | "root" | "tip")[];
             tilt_deg: number;
@@ -4457,12 +4512,12 @@ export interface components {
             /** @enum {string} */
             bearings: "final" | "set_up";
             by_name: string;
-            coast: components["schemas"]["PatternOut"] | null;
+            coast: components["schemas"]["PatchOut"] | null;
             conditions: components["schemas"]["ConfirmedOut"] | null;
             counts: boolean;
             depth: components["schemas"]["PieceOut"][] | null;
             depth_shim_mm: number | null;
-            drive: components["schemas"]["PatternOut"] | null;
+            drive: components["schemas"]["PatchOut"] | null;
             expected: components["schemas"]["SaidOut"] | null;
             expected_backlash_mm: number | null;
             far_side: components["schemas"]["PieceOut"][] | null;

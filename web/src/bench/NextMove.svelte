@@ -40,6 +40,12 @@
     depth_only: "Depth alone",
     ring_only: "Ring alone",
   };
+  const ACTS = {
+    finished: "Leave it",
+    read_again: "Paint and read again",
+    measure: "Measure the depth",
+    move: "Best move",
+  };
   const ASSEMBLED = { crush_sleeve: "sleeve", spacer: "spacer", outer_shims: "outer_shims" } as const;
 
   function doIt(move: Proposal) {
@@ -173,6 +179,7 @@
   {#if advice}
     <p class="figure mt-1 text-2xl leading-tight">{session.say(advice.text)}</p>
     {#if body}
+      {#if ["move", "read_again", "finished"].includes(advice.kind)}<p class="mt-2">{body.why}</p>{/if}
       {#each body.conflicts as conflict (conflict.trial + conflict.field)}
         <p class="border-out bg-base-200 mt-2 border-l-4 px-3 py-1.5">{session.say(conflict.text)}</p>
       {/each}
@@ -189,11 +196,16 @@
         {#each body.reasons as reason (reason.code + reason.text)}<p class="mt-2">
             {session.say(reason.text)}
           </p>{/each}
+        {#if mayRecord}
+          <button
+            class={["btn mt-3", due ? "btn-primary" : "btn-neutral"]}
+            onclick={() =>
+              ontab(body.conflicts.some((one) => one.field === "backlash") ? "backlash" : "pattern")}
+            >Read it again</button
+          >
+        {/if}
       {/if}
       {#if advice.kind === "finished"}
-        <p class="mt-2">
-          As it stands, {oddsWords(body.stay_percent)} that every reading is inside: the model's estimate.
-        </p>
         {#if trial.is_final}
           {#if bench.final_missing}
             <p class="mt-2"><strong>Still to come.</strong> {bench.final_missing}</p>
@@ -224,6 +236,9 @@
           {/if}
         {/if}
       {/if}
+      {#if advice.kind === "measure" && body.reasons.some((one) => one.code === "worth_measuring")}
+        <button class="btn btn-neutral mt-3" onclick={() => ontab("depth")}>Measure the depth</button>
+      {/if}
       {#if body.next_reading && advice.kind !== "finished"}
         {@const to = READ_AT[body.next_reading.what] ?? "pattern"}
         <p class="mt-2">
@@ -242,9 +257,34 @@
           {@render proposed(body, best)}
         </details>
       {/if}
-      {#if advice.kind === "move" || advice.kind === "finished" || advice.kind === "measure"}
+      {#if advice.kind !== "not_by_shims" && body.acts.length > 0}
         <details>
           <summary class="min-h-touch cursor-pointer py-2 font-semibold">Why it says so</summary>
+          <table class="mb-2">
+            <thead>
+              <tr class="quiet text-left text-sm">
+                <th scope="col" class="pr-4">What to do</th>
+                <th scope="col" class="pr-4">Odds</th>
+                <th scope="col">Minutes until it is done</th>
+              </tr>
+            </thead>
+            <tbody>
+              {#each body.acts as one, index (one.act)}
+                <tr class="border-line border-t">
+                  <th scope="row" class={["py-1 pr-4 text-left", index > 0 && "font-normal"]}
+                    >{ACTS[one.act]}</th
+                  >
+                  <td class="py-1 pr-4">{one.act === "measure" ? "" : oddsWords(one.odds_percent)}</td>
+                  <td class="figure py-1">{Math.round(one.minutes)}</td>
+                </tr>
+              {/each}
+            </tbody>
+          </table>
+          <p class="quiet mb-2 text-sm">
+            Expected, with what may follow. Counted with {body.costs.move_minutes} minutes for a move, {body
+              .costs.read_minutes} for painting and reading, {body.costs.wrong_minutes} for a set that is called
+            finished and is not{body.costs.learnt.length > 0 ? "; the first from this shop's own jobs" : ""}.
+          </p>
           <ul class="list-disc pl-5">
             {#each body.reasons as reason (reason.code + reason.text)}<li>
                 {session.say(reason.text)}

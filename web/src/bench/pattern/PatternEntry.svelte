@@ -107,13 +107,14 @@
     event.preventDefault();
     change({ ...patch, ...move });
   }
-  async function take() {
+  async function take(replaces: string | null = null) {
     wrong = await on.takePattern(trial.id, {
       flank,
       ...shown,
       photo: photo?.id ?? null,
       photo_place: photo?.place ?? null,
       note: "",
+      replaces,
     });
     if (wrong === null) touched = false;
   }
@@ -252,6 +253,14 @@
             stroke-width="2"
           />
         {/if}
+        {#if read && read.mean.count > 1}
+          {#each read.readings as one (one.id)}
+            {@const before = frame.at(one.u, one.v)}
+            <circle cx={before.x} cy={before.y} r="3.5" class="fill-base-content" />
+          {/each}
+          {@const mean = frame.at(read.mean.u, read.mean.v)}
+          <circle cx={mean.x} cy={mean.y} r="10" class="stroke-base-content fill-none" stroke-width="2.5" />
+        {/if}
         {#if mayRecord}
           {@render handle(frame, "lean", -patch.long * 0.99, 0, "ring")}
           {@render handle(frame, "short", 0, patch.short, "square")}
@@ -270,13 +279,33 @@
       <span class="quiet">Drag, stretch and tilt the patch until it looks like your tooth.</span>
     {/if}
   </p>
+  {#if read && read.mean.count > 1}
+    <p class="mt-1">
+      <strong>Mean of {read.mean.count} readings:</strong>
+      {share(read.mean.u)} toe to heel ± {share(read.mean.sd_u)}, {share(read.mean.v)} root to tip ± {share(
+        read.mean.sd_v,
+      )}.
+    </p>
+    <ol class="quiet text-sm" aria-label={`Readings of the ${flank} pattern`}>
+      {#each read.readings as one, index (one.id)}
+        <li>
+          {index + 1}. {share(one.u)}, {share(one.v)}{one.photo ? ", by photo" : ""}, {one.by_name}
+        </li>
+      {/each}
+    </ol>
+  {/if}
   {#if mayRecord}
     <div class="mt-2 flex flex-wrap items-center gap-2">
       <button
         class={["btn", touched ? "btn-primary" : "btn-neutral"]}
         disabled={on.busy}
-        onclick={() => void take()}>{read ? "Take it anew" : `Take the ${flank} pattern`}</button
+        onclick={() => void take()}>{read ? "Add this reading" : `Take the ${flank} pattern`}</button
       >
+      {#if read}
+        <button class="btn btn-plain" disabled={on.busy || !touched} onclick={() => void take(read.id)}
+          >Correct the last one</button
+        >
+      {/if}
       <label class="btn btn-plain">
         Photo
         <input class="sr-only" type="file" accept="image/*" capture="environment" onchange={add} />

@@ -17,6 +17,7 @@
   let { on, bench, trial, unit, mayRecord }: Props = $props();
   let contact = $state.raw<Contact | null>(null);
   const FLANKS = ["drive", "coast"] as const;
+  const repeats = $derived(Math.max(trial.drive?.mean.count ?? 0, trial.coast?.mean.count ?? 0));
   const USUAL = {
     rear: "rear axle, or front axle with a reverse-cut set",
     front: "front axle with a standard-cut set",
@@ -40,6 +41,9 @@
       : "Paint a few teeth, load by hand, turn both ways. Then make the patch look like the tooth."}
   </p>
 </div>
+{#if repeats > 1 && trial.pattern_verdict !== "unknown"}<p class="mb-2">
+    By the mean of {repeats} readings.
+  </p>{/if}
 {#each trial.pattern_reasons as reason (reason.code + reason.text)}<p class="border-out mb-2 border-l-4 pl-3">
     {reason.text}
   </p>{/each}
@@ -49,8 +53,9 @@
   {/each}
 </div>
 <p class="quiet mt-3">
-  Amber: the paint as you read it, a cross in its middle. Line: the model's patch for the estimate of all
-  trials. Dotted: where the middle may lie without load; under load it goes toward the heel.
+  Amber: the paint as you read it, a cross in its middle. Dots: every reading so far, a ring about their mean.
+  Line: the model's patch for the estimate of all trials. Dotted: where the middle may lie without load; under
+  load it goes toward the heel.
 </p>
 <details class="mt-2">
   <summary class="min-h-touch cursor-pointer py-2 font-semibold">
