@@ -7,6 +7,8 @@ import zlib
 
 from playwright.sync_api import FilePayload, expect
 
+from demo_world.world import Sits
+from e2e.axle_on_the_bench import AxleOnTheBench
 from e2e.base import BrowserTestCase, below
 from setup_bench.models import PatternReading
 
@@ -60,7 +62,7 @@ class TheBench(BrowserTestCase):
         drive.get_by_label("Toe to heel", exact=True).press("ArrowRight")
         drive.get_by_label("Size").press("ArrowRight")
         drive.get_by_role("button", name="Take the drive pattern").click()
-        expect(drive.get_by_role("button", name="Take it anew")).to_be_visible()
+        expect(drive.get_by_role("button", name="Add this reading")).to_be_visible()
         kept = PatternReading.objects.latest("id")
         assert kept.photo is not None and kept.photo_place is not None
         self.assertEqual((kept.photo.media_type, round(kept.photo_place["scale"], 2)), ("image/jpeg", 1.02))
@@ -80,7 +82,7 @@ class TheBench(BrowserTestCase):
             self.page.keyboard.press("ArrowUp")
         expect(self.page.get_by_role("img", name="Drive side: patch at")).to_be_visible()
         self.page.keyboard.press("Enter")
-        expect(self.page.get_by_role("region", name="Drive side").get_by_role("button", name="Take it anew")).to_be_visible()
+        expect(self.page.get_by_role("region", name="Drive side").get_by_role("button", name="Add this reading")).to_be_visible()
         self.assertIn("tip", PatternReading.objects.latest("id").runs_off)
 
     def test_the_spacer_goes_from_play_to_the_next_stack(self) -> None:
@@ -112,6 +114,43 @@ class TheBench(BrowserTestCase):
         first.get_by_label("Old bearing height").fill("22.1x")
         first.get_by_role("button", name="Work it out").click()
         expect(first.get_by_text("is no length")).to_be_visible()
+
+    def test_one_unlucky_reading_is_read_again_and_nothing_is_taken_apart(self) -> None:
+        crew = self.job("Timber crew")
+        self.bench("Timber crew")
+        self.page.get_by_text("Something else went into the housing").click()
+        self.page.get_by_role("button", name="Begin trial 2").click()
+        self.page.get_by_role("button", name="Confirm all of these").click()
+        axle = AxleOnTheBench(crew, Sits(-0.01, 0.195, 0.010, 40.0))
+        for count, typed in enumerate(axle.backlash(), start=1):
+            self.page.keyboard.type(f"{int(typed) / 100:.2f} mm")
+            self.page.keyboard.press("Enter")
+            expect(self.page.get_by_text(f"{count} of 8 positions")).to_be_visible()
+        self.page.get_by_role("tab", name="Pattern").click()
+        self.paint("drive", 62, 50, "Take the drive pattern")
+        self.paint("coast", *axle.painted("coast"), "Take the coast pattern")
+        expect(self.page.get_by_text("The drive pattern sits too far toward the heel.").first).to_be_visible()
+        expect(self.page.get_by_text("Read it again before anything is moved.")).to_be_visible()
+        expect(self.page.get_by_text("% that it is in as it stands. Painting and reading it once more takes 8 minutes")).to_be_visible()
+        for number in range(2, 5):
+            self.paint("drive", *axle.painted("drive"), "Add this reading")
+            self.paint("coast", *axle.painted("coast"), "Add this reading")
+            expect(self.page.get_by_text(f"By the mean of {number} readings.")).to_be_visible()
+            expect(self.page.get_by_text("working it out…")).to_have_count(0)
+            if self.page.get_by_text("Contact is finished.").count():
+                break
+        expect(self.page.get_by_text("Contact is finished. Leave it").first).to_be_visible()
+        self.assertEqual(crew.works.get().trials.count(), 2)
+
+    def paint(self, flank: str, u: int, v: int, button: str) -> None:
+        """A patch set by the sliders, in per cent."""
+        side = self.page.get_by_role("region", name=f"{flank.capitalize()} side")
+        if not side.get_by_label("Toe to heel", exact=True).is_visible():
+            side.get_by_text("By slider instead").click()
+        side.get_by_label("Toe to heel", exact=True).fill(f"{u / 100:.2f}")
+        side.get_by_label("Root to tip", exact=True).fill(f"{v / 100:.2f}")
+        with self.page.expect_response("**/patterns"):
+            side.get_by_role("button", name=button).click()
 
     def test_a_used_set_is_told_to_go_back(self) -> None:
         self.bench("Timber crew", "pattern")

@@ -27,7 +27,7 @@ class NothingIsLost(BrowserTestCase):
         self.assertEqual(PatternReading.objects.filter(trial__work__job=self.job("Library van")).count(), 0)
         self.context.set_offline(False)
         drive.get_by_role("button", name="Take the drive pattern").click()
-        expect(drive.get_by_role("button", name="Take it anew")).to_be_visible()
+        expect(drive.get_by_role("button", name="Add this reading")).to_be_visible()
         kept = PatternReading.objects.get(trial__work__job=self.job("Library van"))
         self.assertAlmostEqual(kept.v, 0.55, delta=0.02)
 

@@ -16,6 +16,7 @@ from jobs.models import Job
 from setup_bench.models import Reading
 
 MOST_TRIALS = 4
+MOST_READINGS = 5
 
 
 class WholeJob(BrowserTestCase):
@@ -123,7 +124,7 @@ class WholeJob(BrowserTestCase):
                     self.page.keyboard.press(more if steps > 0 else less)
             self.page.keyboard.press("Enter")
             expect(
-                self.page.get_by_role("region", name=f"{flank.capitalize()} side").get_by_role("button", name="Take it anew")
+                self.page.get_by_role("region", name=f"{flank.capitalize()} side").get_by_role("button", name="Add this reading")
             ).to_be_visible()
 
     def _patch(self, flank: str) -> tuple[int, int]:
@@ -149,6 +150,12 @@ class WholeJob(BrowserTestCase):
         for count, typed in enumerate(self.axle.backlash(), start=1):
             self._read(typed, count)
         self._paint()
+        expect(self.page.get_by_text("working it out…")).to_have_count(0)
+        for _ in range(MOST_READINGS):
+            if not self.page.get_by_text("Read it again before anything is moved.").count():
+                break
+            self._paint()
+            expect(self.page.get_by_text("working it out…")).to_have_count(0)
 
     def _until_contact_is_finished(self) -> None:
         for number in range(2, MOST_TRIALS + 1):

@@ -603,6 +603,7 @@ def load() -> None:
         .notches([(0.8, 1)], 0, 0)
         .reads()
         .paints()
+        .paints()
         .passes("backlash", "pattern")
         .done()
     )

@@ -20,6 +20,8 @@ from amber_core.shims.pick import ShimStack
 from amber_core.verdicts import Reason
 
 WELL_ENOUGH = 0.9
+_WORTH_MEASURING = 0.7
+"""Measuring is advised where it saves at least this share of itself: it takes the axle apart, and a move does so anyway."""
 _ROOM_ENOUGH, _NEAR_THE_EDGE = 0.85, 0.6
 _EDGE_NAMES = (("toe", "heel"), ("root", "tip"))
 _RATHER_LEFT, _MAY_WELL_BE_IN = 0.8, 0.3
@@ -305,7 +307,8 @@ def _acts(decision: Decision, stay: float, good: bool, others: list[Weighed]) ->
     found = [Weighed("finished", float(decision.finish(stay)) if good else np.inf, stay), again, *others]
     read = max((one.count for one in decision.read if one is not None), default=1)
     dearer = _RATHER_LEFT * decision.costs.move_minutes / read if stay >= _MAY_WELL_BE_IN else 0.0
-    best = min(found, key=lambda one: one.minutes + (dearer if one.act == "move" else 0.0))
+    rather = {"move": dearer, "measure": _WORTH_MEASURING * decision.costs.measure_minutes}
+    best = min(found, key=lambda one: one.minutes + rather.get(one.act, 0.0))
     return [best, *sorted((one for one in found if one is not best), key=lambda one: one.minutes)]
 
 

@@ -28,7 +28,7 @@ CONFLICT_OFF = 3.3
 STANDS = 2.0
 """A reading is confirmed by others of the same patch within so many standard deviations."""
 MOST_CONFLICTS = 3
-ALIKE = 0.9
+ALIKE = 0.75
 DEPTH_ROW = len(SEEN)
 _SCAN_MM = np.linspace(-0.36, 0.36, 7)
 _SCANNED_TRIALS = 2
