@@ -54,7 +54,11 @@ def _stack(pieces: list[dict[str, Any]]) -> str:
 
 
 def _pattern(read: dict[str, Any] | None) -> dict[str, Any] | None:
-    return read and {**read, "u_percent": round(100 * read["u"]), "v_percent": round(100 * read["v"])}
+    """A patch as the sheet shows it: the mean of its readings; documents older than means have the last reading alone."""
+    if read is None:
+        return None
+    mean = {"count": 1, **read, **read.get("mean", {})}
+    return {**mean, "u_percent": round(100 * mean["u"]), "v_percent": round(100 * mean["v"])}
 
 
 def _sleeve_end(sleeve: dict[str, Any] | None) -> dict[str, Any] | None:

@@ -40,6 +40,9 @@
     depth_only: "Depth alone",
     ring_only: "Ring alone",
   };
+  /** not where a reading contradicts the rest: the odds are those of the rest */
+  const told = (kind: Advice["kind"], body: AdviceBody) =>
+    ["move", "read_again", "finished"].includes(kind) && body.conflicts.length === 0;
   const ACTS = {
     finished: "Leave it",
     read_again: "Paint and read again",
@@ -179,7 +182,7 @@
   {#if advice}
     <p class="figure mt-1 text-2xl leading-tight">{session.say(advice.text)}</p>
     {#if body}
-      {#if ["move", "read_again", "finished"].includes(advice.kind)}<p class="mt-2">{body.why}</p>{/if}
+      {#if told(advice.kind, body)}<p class="mt-2">{body.why}</p>{/if}
       {#each body.conflicts as conflict (conflict.trial + conflict.field)}
         <p class="border-out bg-base-200 mt-2 border-l-4 px-3 py-1.5">{session.say(conflict.text)}</p>
       {/each}
@@ -281,12 +284,15 @@
             </tbody>
           </table>
           <p class="quiet mb-2 text-sm">
-            Expected, with what may follow. Counted with {body.costs.move_minutes} minutes for a move, {body
-              .costs.read_minutes} for painting and reading, {body.costs.wrong_minutes} for a set that is called
-            finished and is not{body.costs.learnt.length > 0 ? "; the first from this shop's own jobs" : ""}.
+            Expected, with what may follow. Counted with {body.costs.move_minutes} minutes for a move ({body
+              .costs.press_minutes} more where a bearing is pressed), {body.costs.read_minutes} for painting and
+            reading, {body.costs.wrong_minutes} for a set that is called finished and is not{body.costs.learnt
+              .length > 0
+              ? "; the first from this shop's own jobs"
+              : ""}.
           </p>
           <ul class="list-disc pl-5">
-            {#each body.reasons as reason (reason.code + reason.text)}<li>
+            {#each advice.kind === "read_again" ? [] : body.reasons as reason (reason.code + reason.text)}<li>
                 {session.say(reason.text)}
               </li>{/each}
             <li>

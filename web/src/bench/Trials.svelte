@@ -16,7 +16,12 @@
       return `${trial.ring_side_notches} / ${trial.far_side_notches} notches`;
     return `${shim(trial.ring_side_mm ?? 0, unit)} / ${shim(trial.far_side_mm ?? 0, unit)}`;
   }
-  const middle = (read: { u: number; v: number } | null) =>
+  interface Read {
+    u: number;
+    v: number;
+    mean?: { u: number; v: number };
+  }
+  const middle = (last: Read | null, read = last?.mean ?? last) =>
     read === null ? "–" : `${Math.round(100 * read.u)} · ${Math.round(100 * read.v)}`;
 </script>
 

@@ -32,7 +32,9 @@ const BENCH = {
 } as unknown as Bench;
 
 function shown(...places: number[]) {
-  const takePattern = vi.fn(() => Promise.resolve(null));
+  const takePattern = vi.fn<(trial: string, given: { replaces: string | null }) => Promise<null>>(() =>
+    Promise.resolve(null),
+  );
   const readings = places.map((u, index) => one(`r${index + 1}`, u));
   const last = readings.at(-1);
   const mean = {
@@ -76,10 +78,7 @@ describe("a patch on the flank", () => {
     await press("Add this reading");
     await draw();
     await press("Correct the last one");
-    expect(taken.mock.calls.map((call) => (call[1] as { replaces: string | null }).replaces)).toEqual([
-      null,
-      "r1",
-    ]);
+    expect(taken.mock.calls.map((call) => call[1].replaces)).toEqual([null, "r1"]);
   });
   it("tells the mean of several readings and who read each", () => {
     shown(0.6, 0.44);
