@@ -28,9 +28,10 @@ def in_window(trial: SetupTrial, given: SetupQuestion, posterior: Posterior) -> 
     if trial.backlash is not None:
         least = trial.backlash.least_mm if trial.backlash.least_mm is not None else trial.backlash.mean_mm
         greatest = trial.backlash.greatest_mm if trial.backlash.greatest_mm is not None else trial.backlash.mean_mm
-        if least < window.backlash_min_mm - SLACK:
+        scatter = trial.backlash.one_sd_mm
+        if least < window.backlash_min_mm - scatter - SLACK:
             reasons.append(Reason(code="under_min", text=f"The backlash comes down to {least:.2f} mm, under its least.", field="trials"))
-        if greatest > window.backlash_max_mm + SLACK:
+        if greatest > window.backlash_max_mm + scatter + SLACK:
             reasons.append(Reason(code="over_max", text=f"The backlash goes up to {greatest:.2f} mm, over its greatest.", field="trials"))
         elif greatest > given.window.backlash_max_mm + SLACK:
             notes.append(Reason(code="over_new_max", text=_OVER_NEW.format(greatest), field="window.backlash_max_mm"))

@@ -26,8 +26,6 @@ _RING_MM = np.linspace(-0.03, 0.03, 13)
 _FAR_COSTS = 0.1  # odds a millimetre: of places nearly alike the one in the middle
 _CLEAR_OF_EDGE = 0.03
 _FLANKS: tuple[tuple[int, Flank], ...] = ((0, "drive"), (2, "coast"))
-_A_READING_MM = 0.006
-"""No dial that is in order scatters more."""
 _OF_EIGHT = 1.42
 """The greatest of eight readings lies so many of their standard deviations over the mean."""
 _EDGES = {"toe": (0, -1.0), "heel": (0, 1.0), "root": (1, -1.0), "tip": (1, 1.0)}
@@ -44,10 +42,9 @@ class Expected:
     rows: Field
 
 
-def _swing(seen_mm: float, sd_mm: float) -> float:
+def _swing(seen_mm: float, one_sd_mm: float) -> float:
     """How far the backlash itself swings from its mean when the readings swing by `seen_mm`: what their own scatter adds is taken out."""
-    scatter = min(sqrt(8.0) * sd_mm, _A_READING_MM)
-    return sqrt(max(0.0, seen_mm**2 - (_OF_EIGHT * scatter) ** 2))
+    return sqrt(max(0.0, seen_mm**2 - (_OF_EIGHT * one_sd_mm) ** 2))
 
 
 class Outlook:
@@ -101,8 +98,8 @@ class Outlook:
         """
         low, high = self.window.backlash_min_mm, self.window.backlash_max_mm
         read = [one.backlash for one in self.posterior.question.trials if one.backlash is not None]
-        below = [_swing(one.mean_mm - one.least_mm, one.sd_mm) for one in read if one.least_mm is not None]
-        above = [_swing(one.greatest_mm - one.mean_mm, one.sd_mm) for one in read if one.greatest_mm is not None]
+        below = [_swing(one.mean_mm - one.least_mm, one.one_sd_mm) for one in read if one.least_mm is not None]
+        above = [_swing(one.greatest_mm - one.mean_mm, one.one_sd_mm) for one in read if one.greatest_mm is not None]
         low += max(0.0, sum(below) / len(below)) if below else 0.0
         high -= max(0.0, sum(above) / len(above)) if above else 0.0
         return (low, high) if low <= high else ((low + high) / 2.0, (low + high) / 2.0)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
+from math import sqrt
 from typing import Literal
 
 from amber_core import checks
@@ -18,6 +19,7 @@ HowRead = Literal["eye", "photo"]
 FLANKS: tuple[Flank, ...] = ("drive", "coast")
 MOST_TRIALS = 20
 MOST_REPEATS = 12
+READING_SD_MM = 0.006
 DEPTH_SD_MM = 0.03
 """How well a depth is measured, [mm]."""
 USED_OVER_MM = 0.15
@@ -118,6 +120,11 @@ class TrialBacklash:
             checks.within(name, getattr(self, name), 0.0, 10.0, "Backlash lies between 0 and 10 mm.")
         checks.spread_ok("sd_mm", self.sd_mm)
         checks.window_in_order(self.least_mm, self.greatest_mm, "least_mm", "reading")
+
+    @property
+    def one_sd_mm(self) -> float:
+        """Scatter of one of the usual eight readings, [mm]; no dial that is in order scatters more than `READING_SD_MM`."""
+        return min(sqrt(8.0) * self.sd_mm, READING_SD_MM)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
