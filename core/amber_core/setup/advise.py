@@ -173,9 +173,11 @@ def advise_setup(given: SetupQuestion) -> SetupAdvice:
     Notes
     -----
     All trials go into one nonlinear least-squares estimate that also learns the set's own traits. Odds are the share of samples
-    of that estimate, with the scatter of another assembly, whose backlash and both patterns lie in the window. Of moves with
-    nearly the same odds the smaller is taken. "Finished" wants the readings in the window and the estimate not to contradict
-    them. A used set goes back to as it was found, never under the least backlash.
+    of that estimate, with the scatter of another assembly, whose backlash and both patterns lie in the window. Acts (leave it, read
+    again, measure, move) are weighed by the minutes that each is expected to cost until the set-up is done; of moves nearly alike the
+    smaller is taken, and what may well be in is rather read again than taken apart. "Finished" wants odds of `confidence` at least and
+    readings that do not contradict it by more than their scatter allows. A used set goes back to as it was found, never under the
+    least backlash.
 
     Examples
     --------

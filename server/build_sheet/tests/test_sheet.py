@@ -9,7 +9,7 @@ from tempfile import TemporaryDirectory
 
 from build_sheet.models import SignOff
 from jobs.models import Job
-from setup_bench.models import Trial
+from setup_bench.models import PatternReading, Trial
 from test_support.api_case import ApiTestCase
 from test_support.finished import finished_job
 
@@ -65,7 +65,8 @@ class TheSheet(ApiTestCase):
         for turn, torque in ((0, "0.4 Nm"), (20, "2.0 Nm")):
             self.post(f"/work/{job}/sleeve-steps", {"sleeve": 1, "nut_turn_deg": turn, "typed": torque})
         trial = str(Trial.objects.filter(work_id=job).latest("number").client_id)
-        self.paint(trial)
+        (before,) = PatternReading.objects.filter(trial__client_id=trial, flank="drive")
+        self.paint(trial, u=0.96 - before.u, v=1.0 - before.v)  # so that the mean of both is 48 and 50 %
         self.read(trial, "6.5 thou", 22.0)
         reading = self.call("get", f"/work/{job}/bench").json()["trials"][1]["readings"][0]["id"]
         self.post(f"/readings/{reading}/strike-out", {"reason": "dial bumped"})
@@ -85,6 +86,7 @@ class TheSheet(ApiTestCase):
             "&lt;Post&gt; &amp; Sons",
             "depth shim 0.80 mm (1 × 0.80)",
             "<td>Drive side</td><td>48 %</td><td>50 %</td>",
+            ", mean of 2 readings",
             "Pinion alone: 2.10 Nm (entered 2.1",
             "Crush sleeve: 2 steps to 20&deg; from contact, 2.00 Nm",
             "Depth: not measured in this trial",

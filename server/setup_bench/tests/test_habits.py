@@ -58,12 +58,12 @@ class Habits(ApiTestCase):
             for table in ("setup_bench_trial", "setup_bench_patternreading"):
                 cursor.execute(f"ALTER TABLE {table} DISABLE TRIGGER USER")
             began = timezone.now() - timedelta(days=1)
-            for number, trial in enumerate(Trial.objects.filter(work_id__in=jobs).order_by("work", "number")):
-                at = began + timedelta(minutes=70 * trial.number)
-                Trial.objects.filter(pk=trial.pk).update(at=at)
-                first, second = PatternReading.objects.filter(trial=trial).order_by("id")
+            for count, row in enumerate(Trial.objects.filter(work_id__in=jobs).order_by("work", "number")):
+                at = began + timedelta(minutes=70 * row.number)
+                Trial.objects.filter(pk=row.pk).update(at=at)
+                first, second = PatternReading.objects.filter(trial=row).order_by("id")
                 PatternReading.objects.filter(pk=first.pk).update(at=at + timedelta(minutes=4))
-                PatternReading.objects.filter(pk=second.pk).update(at=at + timedelta(minutes=10 + number % 2))
+                PatternReading.objects.filter(pk=second.pk).update(at=at + timedelta(minutes=10 + count % 2))
             for table in ("setup_bench_trial", "setup_bench_patternreading"):
                 cursor.execute(f"ALTER TABLE {table} ENABLE TRIGGER USER")
         costs, learnt = costs_here()
