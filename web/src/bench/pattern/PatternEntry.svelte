@@ -256,9 +256,16 @@
         {#if read && read.mean.count > 1}
           {#each read.readings as one (one.id)}
             {@const before = frame.at(one.u, one.v)}
-            <circle cx={before.x} cy={before.y} r="3.5" class="fill-base-content" />
+            <circle
+              cx={before.x}
+              cy={before.y}
+              r="4"
+              class="fill-base-content stroke-base-100"
+              stroke-width="1.5"
+            />
           {/each}
           {@const mean = frame.at(read.mean.u, read.mean.v)}
+          <circle cx={mean.x} cy={mean.y} r="10" class="stroke-base-100 fill-none" stroke-width="6" />
           <circle cx={mean.x} cy={mean.y} r="10" class="stroke-base-content fill-none" stroke-width="2.5" />
         {/if}
         {#if mayRecord}
