@@ -219,7 +219,7 @@ class PatternPhoto(Record):
 class PatternReading(Record):
     """A painted patch as it was read: middle, length, height [-] from toe (u) and root (v), lean [deg].
 
-    All readings of a flank count together, each painted anew; `replaces` names one that was drawn wrongly, which no longer counts.
+    All readings of a flank count together, each painted again; `replaces` names one that was drawn wrongly, which no longer counts.
     """
 
     trial = models.ForeignKey(Trial, on_delete=models.PROTECT, related_name="patterns")

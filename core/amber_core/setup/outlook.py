@@ -139,12 +139,12 @@ class Outlook:
         return low, np.concatenate([middle + half + 1e-9, np.full(edges, -_CLEAR_OF_EDGE)])
 
     def rows_at(self, seen: Field, every: int = 1) -> Field:
-        """What is seen sample by sample and, of each edge where a patch ran off, how far beyond it lies; of every so-manieth sample."""
+        """What is seen sample by sample and, of each edge where a patch ran off, how far beyond it lies; of every n-th sample."""
         beyond = [sign * (seen[:, row] - ran_off[::every]) for row, sign, ran_off in self._run_off]
         return np.column_stack([seen, *beyond]) if beyond else seen
 
     def inside(self, seen: Field, every: int = 1) -> NDArray[np.bool_]:
-        """Whether what is seen is in, sample by sample; of every so-manieth sample."""
+        """Whether what is seen is in, sample by sample; of every n-th sample."""
         rows, (low, high) = self.rows_at(seen, every), self.limits
         return np.asarray(np.all((rows >= low) & (rows <= high), axis=-1), dtype=np.bool_)
 

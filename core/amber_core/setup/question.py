@@ -264,7 +264,7 @@ class SetupStock:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SetupQuestion:
-    """Everything: the set, how it is adjusted, the window, the trials oldest first, the drawers, scatter of a shim and of seating anew
+    """Everything: the set, how it is adjusted, the window, the trials oldest first, the drawers, scatter of a shim and of seating again
     [mm], prior.
 
     A used set goes back to as it was found; `window` stays that of a new one. `confidence`: the least odds at which anything is called
@@ -293,7 +293,7 @@ class SetupQuestion:
         if len(self.trials) > MOST_TRIALS:
             raise InvalidInput("trials", f"Give at most the last {MOST_TRIALS} trials.")
         checks.within("shim_sd_mm", self.shim_sd_mm, 0.0, 0.1, "Shims differ by some thousandths of a millimetre.")
-        checks.within("seating_sd_mm", self.seating_sd_mm, 0.0, 0.1, "Caps and cups seat anew within some hundredths of a millimetre.")
+        checks.within("seating_sd_mm", self.seating_sd_mm, 0.0, 0.1, "Caps and cups seat within some hundredths of a millimetre each time.")
         names = ("ring_side_notches", "far_side_notches") if self.adjust.carrier == "adjusters" else ("ring_side_mm", "far_side_mm")
         for index, trial in enumerate(self.trials):
             for name in names:

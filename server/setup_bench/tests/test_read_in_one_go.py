@@ -61,7 +61,7 @@ class InOneGo(ApiTestCase):
         with self.assertRaises(Http404):
             bench_of(uuid4())
 
-    def test_rows_read_along_are_not_silently_asked_for_anew(self) -> None:
+    def test_rows_read_along_are_not_silently_asked_for_again(self) -> None:
         trial = bench_of(UUID(self.job)).trials[0]
         with self.assertRaisesMessage(TypeError, "read along"):
             trial.readings.filter(angle_deg=0.0)
