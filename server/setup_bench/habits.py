@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import datetime
 from itertools import pairwise
 from statistics import median
@@ -49,10 +50,9 @@ def readers_of(names: set[str], but: Work) -> list[Reader]:
 
 def costs_here() -> tuple[Costs, list[str]]:
     """What a move and a reading take in this shop, and which of them come from its own jobs; the usual ones until there are enough."""
-    usual = Costs()
     learnt = {"move_minutes": _usual(_moves(), _MOVE_MINUTES, 5.0), "read_minutes": _usual(_repeats(), _READ_MINUTES, 1.0)}
     known = {name: minutes for name, minutes in learnt.items() if minutes is not None}
-    return Costs(**{**{name: getattr(usual, name) for name in Costs.__dataclass_fields__}, **known}), sorted(known)
+    return replace(Costs(), **known), sorted(known)
 
 
 def _usual(minutes: list[float], sane: tuple[float, float], step: float) -> float | None:

@@ -7,7 +7,7 @@ from typing import Any
 from uuid import UUID
 
 from django.db import transaction
-from django.db.models import Model, Q, prefetch_related_objects
+from django.db.models import Model, Q, QuerySet, prefetch_related_objects
 from django.http import Http404
 from django.utils import timezone
 
@@ -42,11 +42,7 @@ def open_work(work_id: UUID, writing: Writing, action: Action) -> Work:
     NotAllowed, Http404, Conflict
         With the reason.
     """
-    policy.require(writing.by, action)
-    work = Work.objects.select_for_update(of=("self", "job")).with_job().filter(pk=work_id).first()
-    if work is None:
-        raise Http404
-    refuse_signed(work)
+    work = _locked(Work.objects.with_job(), Q(pk=work_id), writing, action)
     prefetch_related_objects([work], "step_records", "gear_sets")
     return work
 
@@ -59,13 +55,17 @@ def lock_work(where: Q, writing: Writing, action: Action) -> UUID:
     NotAllowed, Http404, Conflict
         With the reason.
     """
+    rows = Work.objects.select_related("job").only("signed_off_at", "job__number").order_by()
+    return _locked(rows, where, writing, action).pk
+
+
+def _locked(rows: QuerySet[Work], where: Q, writing: Writing, action: Action) -> Work:
     policy.require(writing.by, action)
-    wanted = ("signed_off_at", "job__number")
-    work = Work.objects.select_for_update(of=("self", "job")).select_related("job").only(*wanted).filter(where).order_by().first()
+    work = rows.select_for_update(of=("self", "job")).filter(where).first()
     if work is None:
         raise Http404
     refuse_signed(work)
-    return work.pk
+    return work
 
 
 def refuse_signed(work: Work) -> None:

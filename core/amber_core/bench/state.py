@@ -18,8 +18,6 @@ from amber_core.setup.question import (
     MOST_TRIALS,
     Adjust,
     AsFound,
-    Costs,
-    Reader,
     SetupQuestion,
     SetupStock,
     SetupTrial,
@@ -120,14 +118,12 @@ class BenchState:
     stock: SetupStock | None = None
     resolution_mm: float = 0.01
     torque_resolution_nm: float = 0.05
-    costs: Costs = field(default_factory=Costs)
-    readers: list[Reader] = field(default_factory=list)
 
     @property
     def noise(self) -> Noise:
-        """How well everybody reads a patch on this bench."""
+        """How well everybody reads a patch, by the repeats on this bench."""
         patches = [seen for trial in self.trials if trial.confirmed for seen in (trial.drive, trial.coast)]
-        return Noise(self.readers, patches)
+        return Noise([], patches)
 
     def __post_init__(self) -> None:
         checks.resolution_ok(self.resolution_mm)
@@ -197,9 +193,7 @@ class BenchState:
             stock=self.stock,
             set_state=self.set_state,
             as_found=self.as_found,
-            costs=self.costs,
             pressed=self.adjust.shim_place != "under_cartridge_flange" and self.trials[-1].bearings == "final",
-            readers=self.readers,
         )
 
     def _asked(self, trial: BenchTrial, shim_mm: float, verdict: BacklashVerdict | None) -> SetupTrial:

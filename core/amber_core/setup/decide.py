@@ -93,7 +93,7 @@ class Decision:
     def __init__(
         self, outlook: Outlook, now: Place, moves: Sequence[Place], costs: Costs, confidence: float, read: Patches, sds: Field
     ) -> None:
-        self.outlook, self.now, self.moves, self.costs = outlook, now, moves, costs
+        self.now, self.moves, self.costs = now, moves, costs
         self.confidence, self.read, self.sds = confidence, read, sds
         self.low, self.high = outlook.limits
         self._plain = np.array([one.minutes for one in moves]) + after_a_move(np.array([one.odds for one in moves]), costs)

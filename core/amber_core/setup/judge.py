@@ -70,7 +70,7 @@ def judge_state(
     Parameters
     ----------
     acts : list of Weighed
-        Every act that can be had, the cheapest first.
+        Every act, the best first.
     good, reasons
         Of the readings themselves, as from `in_window`.
     best_odds : float
@@ -93,14 +93,14 @@ def judge_state(
             "sheet assumes, or it is not a pair. Check the match marks and the numbers on both gears."
         )
         return "not_by_shims", [Reason(code="runs_off_everywhere", text=text, field="trials"), *reasons]
-    best = acts[0] if acts else None
-    if best is not None and best.act == "finished":
+    best = acts[0].act
+    if best == "finished":
         where = "where they were found" if given.set_state == "used" and given.as_found is not None else "in their windows"
         text = f"Backlash and both patterns lie {where}: contact is finished. Leave it; read everything once more after the final assembly."
         return "finished", [Reason(code="in_window", text=text), *reasons]
-    if best is not None and best.act == "read_again":
+    if best == "read_again":
         return "read_again", [_why_again(good), *reasons]
-    if best is not None and best.act == "measure":
+    if best == "measure":
         text = "Measuring tells enough about where the pinion stands to be worth its time."
         return "measure", [Reason(code="worth_measuring", text=text), *reasons]
     if good:

@@ -19,11 +19,10 @@ _LEAST = 0.01
 
 @dataclass(frozen=True)
 class ReadingNoise:
-    """Scatter of one reading of a patch by one person in one way, along and across, [-]; `repeats` that taught it."""
+    """Scatter of one reading of a patch by one person in one way, along and across, [-]."""
 
     sd_u: float
     sd_v: float
-    repeats: int
 
 
 class Noise:
@@ -72,4 +71,4 @@ class Noise:
 def _learnt(count: int, square: np.ndarray) -> ReadingNoise:
     usual = USUAL_COUNTS * np.array([USUAL_U, USUAL_V]) ** 2
     sd_u, sd_v = (max(_LEAST, sqrt(float(one))) for one in (usual + square) / (USUAL_COUNTS + count))
-    return ReadingNoise(sd_u=sd_u, sd_v=sd_v, repeats=count)
+    return ReadingNoise(sd_u=sd_u, sd_v=sd_v)

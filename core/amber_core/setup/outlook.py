@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from amber_core.contact.contact_set import FARTHEST_MM
 from amber_core.gearset.flank import Field
-from amber_core.setup.painted import patch_read, running_off
+from amber_core.setup.painted import running_off
 from amber_core.setup.posterior import Posterior
 from amber_core.setup.question import Flank, SetupWindow
 from amber_core.setup.set_model import TRAITS, Look
@@ -70,9 +70,9 @@ class Outlook:
     def _seen_to_run_off(self) -> list[tuple[int, float, Field]]:
         """Where a patch ran off: (row seen, sign, where that middle lay, sample by sample). Farther that way it still does."""
         found = []
-        for trial, place in zip(self.posterior.question.trials, self.posterior.places, strict=True):
+        for trial, place in enumerate(self.posterior.places):
             for first, flank in _FLANKS:
-                read = patch_read(trial.seen(flank), self.posterior.noise)
+                read = self.posterior.read(trial, flank)
                 for edge in running_off(flank, read) if read is not None else []:
                     look, (axis, sign) = self.look(place), _EDGES[edge]
                     found.append((first + axis, sign, (look.values + self.spread_at(look, False))[:, first + axis]))
