@@ -8,6 +8,7 @@ from typing import Any
 
 from amber_core import registry
 from amber_core.errors import InvalidInput
+from amber_core.words import say
 
 
 def _not_json(text: str) -> float:
@@ -21,7 +22,7 @@ def answer(name: str, text: str) -> tuple[int, dict[str, Any]]:
         try:
             payload = json.loads(text, parse_constant=_not_json)
         except (ValueError, RecursionError):
-            raise InvalidInput("", "The input is not JSON: give one object with the fields of this computation.") from None
+            raise InvalidInput("", say("The input is not JSON. Give one object with the fields of this computation.")) from None
         return 0, registry.run(name, payload)
     except InvalidInput as wrong:
         return 2, dict(wrong.as_dict())

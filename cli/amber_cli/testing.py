@@ -23,6 +23,7 @@ _BROWSER = "e2e"
 _MOST_BROWSERS = 4
 OPENAPI = ROOT / "docs" / "openapi.json"
 COMPUTATIONS = ROOT / "docs" / "computations.openapi.json"
+SENTENCES = ROOT / "core" / "amber_core" / "words" / "amber.pot"
 
 
 class Tally:
@@ -90,6 +91,9 @@ def _generated(tally: Tally) -> None:
         asked = Path(folder) / "computations.json"
         good = good and _attempt("computations exported", manage("export_computations", "--output", str(asked)), env=env)
         good = good and _attempt("their schema is current (./amber types)", ["diff", "-u", COMPUTATIONS, asked])
+        template = Path(folder) / "amber.pot"
+        good = good and _attempt("sentences collected", _collected(template))
+        good = good and _attempt("the catalogue is current (./amber types)", ["diff", "-u", SENTENCES, template])
         good = good and _attempt("API types made", ["npx", "--no-install", "openapi-typescript", fresh, "-o", types], cwd=WEB)
         good = good and _attempt("API types are current (./amber types)", ["diff", "-u", WEB / "src/api/schema.d.ts", types])
     tally.add(int(good), int(not good))
@@ -102,7 +106,15 @@ def make_types() -> int:
     export = manage("export_schema", "--output", str(OPENAPI))
     good = _attempt("API schema", export, env=env) and _attempt("API types", ["npm", "run", "-s", "types"], cwd=WEB)
     good = good and _attempt("schema of the computations", manage("export_computations", "--output", str(COMPUTATIONS)), env=env)
+    good = good and _attempt("sentences of the catalogue", _collected(SENTENCES))
     return int(not good)
+
+
+def _collected(template: Path) -> list[str | Path]:
+    """Every sentence of the core, the server and the command, in gettext's format."""
+    options = ["--no-default-keywords", "--no-location", "--sort-output", "--omit-header", "--width=140", "--ignore-dirs=tests migrations"]
+    sources = [ROOT / "core/amber_core", ROOT / "server", ROOT / "cli/amber_cli"]
+    return [_BIN / "pybabel", "-q", "extract", "-k", "say", *options, "-o", template, *sources]
 
 
 def _front_end_tests(tally: Tally) -> None:

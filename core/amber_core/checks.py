@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from amber_core.errors import InvalidInput
+from amber_core.words import Said, say
 
 
-def within(field: str, value: float | None, low: float, high: float, sentence: str) -> None:
+def within(field: str, value: float | None, low: float, high: float, sentence: Said) -> None:
     """Refuse a value outside low..high (both allowed); None passes.
 
     Raises
@@ -21,7 +22,7 @@ LEAST, GREATEST = 1e-6, 1e9
 """Nothing that is divided by is smaller in a workshop, or larger, in the units that are asked for."""
 
 
-def above_zero(field: str, value: float | None, what: str) -> None:
+def above_zero(field: str, value: float | None, what: Said) -> None:
     """Refuse zero and less, and figures that no workshop has; None passes.
 
     Raises
@@ -32,11 +33,11 @@ def above_zero(field: str, value: float | None, what: str) -> None:
     if value is None or LEAST <= value <= GREATEST:
         return
     if value > 0.0:
-        raise InvalidInput(field, f"{what} cannot be {value:g}: check its unit and its decimal point.")
-    raise InvalidInput(field, f"{what} must be more than zero.")
+        raise InvalidInput(field, say("{what} cannot be {value:g}. Check the unit and the decimal point.", what=what, value=value))
+    raise InvalidInput(field, say("{what} must be more than zero.", what=what))
 
 
-def window_in_order(low: float | None, high: float | None, low_field: str, what: str) -> None:
+def window_in_order(low: float | None, high: float | None, low_field: str, what: Said) -> None:
     """Refuse a window whose least lies over its greatest.
 
     Raises
@@ -45,7 +46,7 @@ def window_in_order(low: float | None, high: float | None, low_field: str, what:
         On the field of the lower limit.
     """
     if low is not None and high is not None and low > high:
-        raise InvalidInput(low_field, f"The least {what} is over the greatest: check which is which.")
+        raise InvalidInput(low_field, say("The minimum {what} is over the maximum. Check which is which.", what=what))
 
 
 def resolution_ok(value: float) -> None:
@@ -56,7 +57,7 @@ def resolution_ok(value: float) -> None:
     InvalidInput
         On ``resolution_mm``.
     """
-    within("resolution_mm", value, 0.0, 1.0, "The resolution of the dial lies between 0 and 1 mm.")
+    within("resolution_mm", value, 0.0, 1.0, say("Dial resolution must be 0 to 1 mm."))
 
 
 def spread_ok(field: str, value: float) -> None:
@@ -67,7 +68,7 @@ def spread_ok(field: str, value: float) -> None:
     InvalidInput
         On `field`.
     """
-    within(field, value, 1e-6, 5.0, "A standard deviation is more than zero, and no larger than what it is of.")
+    within(field, value, 1e-6, 5.0, say("Standard deviation must be more than zero and at most 5."))
 
 
 def torque_ok(field: str, value: float | None) -> None:
@@ -78,7 +79,7 @@ def torque_ok(field: str, value: float | None) -> None:
     InvalidInput
         On `field`.
     """
-    within(field, value, 0.0, 200.0, "A rotating torque lies between 0 and 200 Nm: check the unit.")
+    within(field, value, 0.0, 200.0, say("Rotating torque must be 0 to 200 Nm. Check the unit."))
 
 
 def torque_resolution_ok(value: float) -> None:
@@ -89,4 +90,4 @@ def torque_resolution_ok(value: float) -> None:
     InvalidInput
         On ``resolution_nm``.
     """
-    within("resolution_nm", value, 0.0, 5.0, "The resolution of the wrench lies between 0 and 5 Nm.")
+    within("resolution_nm", value, 0.0, 5.0, say("Torque wrench resolution must be 0 to 5 Nm."))

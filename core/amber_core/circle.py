@@ -8,6 +8,7 @@ from math import atan2, cos, degrees, hypot, radians, sin
 import numpy as np
 
 from amber_core.errors import InvalidInput
+from amber_core.words import say
 
 SAME_POSITION_DEG = 5.0
 """Two readings closer than this stand at one position, [deg]."""
@@ -24,9 +25,9 @@ class CircleReading:
 
     def __post_init__(self) -> None:
         if not -3600.0 <= self.angle_deg <= 3600.0:
-            raise InvalidInput("angle_deg", "The position round the ring is given in degrees, 0 to 360.")
+            raise InvalidInput("angle_deg", say("Position round the ring gear must be 0 to 360 degrees."))
         if not -100.0 <= self.value_mm <= 100.0:
-            raise InvalidInput("value_mm", "No dial reads this far: give millimetres, between -100 and 100.")
+            raise InvalidInput("value_mm", say("Dial reading must be −100 to 100 mm. Give it in millimetres."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

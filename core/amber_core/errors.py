@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from difflib import get_close_matches
 
+from amber_core.words import Said, say
+
 
 class InvalidInput(Exception):
     """Something the person asking can mend.
@@ -20,8 +22,8 @@ class InvalidInput(Exception):
         The nearest name that is known, where a name is wrong; else empty.
     """
 
-    def __init__(self, field: str, message: str, code: str = "bad_input", hint: str = "") -> None:
-        super().__init__(f"{field}: {message}" if field else message)
+    def __init__(self, field: str, message: Said, code: str = "bad_input", hint: str = "") -> None:
+        super().__init__(f"{field}: {message}" if field else str(message))
         self.field = field
         self.message = message
         self.code = code
@@ -37,14 +39,14 @@ class InvalidInput(Exception):
     def as_dict(self) -> dict[str, dict[str, str]]:
         """The shape every edge of the product answers with."""
         hint = {"hint": self.hint} if self.hint else {}
-        return {"error": {"code": self.code, "message": self.message, "field": self.field, **hint}}
+        return {"error": {"code": self.code, "message": self.message.told(), "field": self.field, **hint}}
 
 
 class UnknownComputation(InvalidInput):
     """There is no computation of that name."""
 
     def __init__(self, name: str) -> None:
-        super().__init__("name", f"There is no computation called {name!r}.", "unknown_computation")
+        super().__init__("name", say("There is no computation called “{name}”.", name=name), "unknown_computation")
 
 
 class UnknownField(InvalidInput):
@@ -53,10 +55,13 @@ class UnknownField(InvalidInput):
     def __init__(self, path: str, name: str, known: list[str]) -> None:
         near = get_close_matches(name.lower(), known, n=1, cutoff=0.0)
         likely = get_close_matches(name.lower(), known, n=1)
-        fields = "There are no fields here." if not known else f"The nearest is “{near[0] if near else known[0]}”."
-        meant = f"Did you mean “{likely[0]}”?" if likely else fields
+        fields = say("There are no fields here.") if not known else say("The nearest is “{value}”.", value=near[0] if near else known[0])
+        meant = say("Did you mean “{value}”?", value=likely[0]) if likely else fields
         super().__init__(
-            path, f"There is no field called “{name[:60]}” here. {meant}", "unknown_field", (likely or near or known or [""])[0]
+            path,
+            say("There is no field called “{value}” here. {meant}", value=name[:60], meant=meant),
+            "unknown_field",
+            (likely or near or known or [""])[0],
         )
 
 
@@ -64,5 +69,8 @@ class NotFinite(InvalidInput):
     """Every figure is possible by itself, and together they have no finite answer."""
 
     def __init__(self, field: str) -> None:
-        message = f"These figures together give no finite “{field}”: one of them is far from any real part. Check units and decimal points."
+        message = say(
+            "These figures together give no usable “{field}”: one of them is far from any real part. Check units and decimal points.",
+            field=field,
+        )
         super().__init__("", message, "not_finite")

@@ -8,6 +8,7 @@ from dataclasses import MISSING, fields, is_dataclass
 from typing import Any, Literal, Union, get_args, get_origin, get_type_hints
 
 from amber_core.errors import InvalidInput, NotFinite, UnknownField
+from amber_core.words import Said, say
 
 GREATEST = 1e15
 """No figure of a workshop is larger, in any unit that is asked for; squares and products of such figures are still finite."""
@@ -19,7 +20,7 @@ def read(kind: type[Any], payload: object) -> Any:
     Parameters
     ----------
     kind : type
-        A dataclass; fields are str, bool, int, float, Literal, list, dict by name, dataclasses, and unions of these that differ in
+        A dataclass; fields are str, Said, bool, int, float, Literal, list, dict by name, dataclasses, and unions of these that differ in
         shape (list, object, plain value), None included.
     payload : object
         What came out of a JSON parser.
@@ -69,7 +70,7 @@ def _plain(value: Any, name: str) -> Any:
         return list(value) if kinds <= _BARE - {float} else [_plain(one, name) for one in value]
     if isinstance(value, float) and not math.isfinite(value):
         raise NotFinite(name)
-    return value
+    return value.shown() if isinstance(value, Said) else value
 
 
 _HINTS: dict[type[Any], dict[str, Any]] = {}
@@ -88,7 +89,7 @@ def _join(path: str, name: str) -> str:
 
 def _object(kind: type[Any], value: object, path: str) -> Any:
     if not isinstance(value, dict):
-        raise InvalidInput(path, "Give an object with named fields here.")
+        raise InvalidInput(path, say("Give an object with named fields here."))
     hints = _hints(kind)
     known = {field.name: field for field in fields(kind)}
     for name in value:
@@ -99,7 +100,7 @@ def _object(kind: type[Any], value: object, path: str) -> Any:
         optional = field.default is not MISSING or field.default_factory is not MISSING
         if name not in value or (value[name] is None and optional):
             if not optional:
-                raise InvalidInput(_join(path, name), f"The field {name} is missing.")
+                raise InvalidInput(_join(path, name), say("The field {name} is missing.", name=name))
             continue
         given[name] = _value(hints[name], value[name], _join(path, name))
     try:
@@ -117,15 +118,15 @@ def _all_sane(value: list[Any]) -> bool:
 
 def _number(kind: type[Any], value: object, path: str) -> float | int:
     if isinstance(value, bool) or not isinstance(value, (int, float)):
-        raise InvalidInput(path, "Give a plain number here, without a unit or quotation marks.")
+        raise InvalidInput(path, say("Give a plain number here, without a unit or quotation marks."))
     if isinstance(value, float) and not math.isfinite(value):
-        raise InvalidInput(path, "Give a finite number here.")
+        raise InvalidInput(path, say("Give a finite number here."))
     if abs(value) > GREATEST:
-        raise InvalidInput(path, "This number is too large to mean anything here.")
+        raise InvalidInput(path, say("This number is too large."))
     if kind is float:
         return float(value)
     if float(value) != int(value):
-        raise InvalidInput(path, "Give a whole number here.")
+        raise InvalidInput(path, say("Give a whole number here."))
     return int(value)
 
 
@@ -148,15 +149,15 @@ def _value(kind: Any, value: object, path: str) -> Any:
     if origin is Literal:
         choices = get_args(kind)
         if not isinstance(value, str) or value not in choices:
-            raise InvalidInput(path, f"Choose one of: {', '.join(str(choice) for choice in choices)}.")
+            raise InvalidInput(path, say("Choose one of: {choices}.", choices=", ".join(str(choice) for choice in choices)))
         return value
     if origin is dict:
         if not isinstance(value, dict):
-            raise InvalidInput(path, "Give an object with named values here.")
+            raise InvalidInput(path, say("Give an object with named values here."))
         return {str(name): _value(get_args(kind)[1], one, _join(path, str(name))) for name, one in value.items()}
     if origin is list:
         if not isinstance(value, list):
-            raise InvalidInput(path, "Give a list here.")
+            raise InvalidInput(path, say("Give a list here."))
         if get_args(kind)[0] is float and _all_sane(value):
             return value
         return [_value(get_args(kind)[0], one, f"{path}[{index}]") for index, one in enumerate(value)]
@@ -164,6 +165,8 @@ def _value(kind: Any, value: object, path: str) -> Any:
         return _object(kind, value, path)
     if kind in (float, int):
         return _number(kind, value, path)
+    if kind is Said and isinstance(value, str):
+        return Said.of(value)
     if not isinstance(value, kind):
-        raise InvalidInput(path, "Give text here." if kind is str else "Give true or false here.")
+        raise InvalidInput(path, say("Give text here.") if kind in (str, Said) else say("Give true or false here."))
     return value

@@ -8,6 +8,7 @@ from functools import cache
 from typing import TYPE_CHECKING, Literal
 
 from amber_core.errors import InvalidInput
+from amber_core.words import Said, say
 
 if TYPE_CHECKING:
     from pint import UnitRegistry
@@ -52,12 +53,12 @@ _INSIDE: dict[Dimension, str] = {
     "volume": "liter",
     "distance": "kilometer",
 }
-_EXAMPLE: dict[Dimension, str] = {
-    "length": '"0.21 mm", "8 thou" or a bare number',
-    "torque": '"2.5 Nm", "22 in-lb" or a bare number',
-    "force": '"18 N", "4 lbf" or a bare number of newtons',
-    "volume": '"2.4 l" or a bare number of litres',
-    "distance": '"81250 km" or a bare number of kilometres',
+_EXAMPLE: dict[Dimension, Said] = {
+    "length": say('"0.21 mm", "8 thou" or a bare number'),
+    "torque": say('"2.5 Nm", "22 in-lb" or a bare number'),
+    "force": say('"18 N", "4 lbf" or a bare number of newtons'),
+    "volume": say('"2.4 l" or a bare number of litres'),
+    "distance": say('"81250 km" or a bare number of kilometres'),
 }
 _TYPED = re.compile(r"(?P<number>[+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+))\s*(?P<unit>\D.*)?", re.DOTALL)
 
@@ -91,7 +92,15 @@ def inside_per_unit(unit: str, dimension: Dimension) -> float:
     """
     word = _WORDS[dimension].get(unit)
     if word is None:
-        raise InvalidInput("unit", f"{unit} is not a unit of {dimension}; write for example {_EXAMPLE[dimension]}.")
+        raise InvalidInput(
+            "unit",
+            say(
+                "{unit} is not a unit of {dimension}. Write, for example, {value}.",
+                unit=unit,
+                dimension=dimension,
+                value=_EXAMPLE[dimension],
+            ),
+        )
     quantity = _registry().parse_expression(word)
     return float(quantity.to(_INSIDE[dimension]).magnitude)
 
@@ -128,12 +137,14 @@ def parse(text: str, *, dimension: Dimension, unit: str, field: str = "typed") -
     wanted = _EXAMPLE[dimension]
     stripped = text.strip().replace("\u2212", "-")
     if not stripped:
-        raise InvalidInput(field, f"Nothing was typed: write {wanted}.")
+        raise InvalidInput(field, say("Nothing was typed. Write {wanted}.", wanted=wanted))
     if len(stripped) > LONGEST_TYPED:
-        raise InvalidInput(field, f"This is {len(stripped)} characters long and no single reading: write {wanted}.")
+        raise InvalidInput(
+            field, say("This is {count} characters long, too long for a reading. Write {wanted}.", count=len(stripped), wanted=wanted)
+        )
     match = _TYPED.fullmatch(stripped)
     if match is None:
-        raise InvalidInput(field, f"{stripped!r} does not start with a number: write {wanted}.")
+        raise InvalidInput(field, say("“{stripped}” does not start with a number. Write {wanted}.", stripped=stripped, wanted=wanted))
     number = float(match["number"].replace(",", "."))
     word = (match["unit"] or "").strip()
     if not word:
@@ -144,8 +155,14 @@ def parse(text: str, *, dimension: Dimension, unit: str, field: str = "typed") -
     return Typed(value=number * inside_per_unit(meant, dimension), number=number, unit=meant, text=stripped, bare=False)
 
 
-def _wrong_unit(word: str, meant: str, dimension: Dimension) -> str:
+def _wrong_unit(word: str, meant: str, dimension: Dimension) -> Said:
     for other, words in _WORDS.items():
         if meant in words:
-            return f"{word} is a unit of {other}, and this is a {dimension}: write {_EXAMPLE[dimension]}."
-    return f"{word!r} is not a unit known here: write {_EXAMPLE[dimension]}."
+            return say(
+                "{word} is a unit of {other}, and this is a {dimension}. Write {value}.",
+                word=word,
+                other=other,
+                dimension=dimension,
+                value=_EXAMPLE[dimension],
+            )
+    return say("“{word}” is not a known unit. Write {value}.", word=word, value=_EXAMPLE[dimension])

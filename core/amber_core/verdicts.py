@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from amber_core.words import Said, figure, say
+
 VerdictWord = Literal["in", "edge", "out", "unknown"]
 
 SLACK = 1e-9
@@ -16,7 +18,7 @@ class Reason:
     """Why a verdict says what it says."""
 
     code: str
-    text: str
+    text: Said
     field: str | None = None
 
 
@@ -44,7 +46,7 @@ class Limit:
     bound: float
     side: Literal["min", "max"]
     field: str
-    what: str
+    what: Said
     unit: str
     digits: int | None = None
 
@@ -64,17 +66,35 @@ class Limit:
 
     def reason(self, resolution: float) -> Reason:
         """The limit as a sentence."""
-        digits = self.digits if self.digits is not None else 3 if self.unit == "mm" else 2
-        value, bound = f"{self.value:.{digits}f} {self.unit}", f"{self.bound:.{digits}f} {self.unit}"
-        word = "least" if self.side == "min" else "greatest"
+        value, bound, beyond = self._figure(self.value), self._figure(self.bound), self._figure(abs(self.room))
+        least = self.side == "min"
         if self.broken:
-            beyond = "under" if self.side == "min" else "over"
-            text = f"{self.what} is {value}: {abs(self.room):.{digits}f} {self.unit} {beyond} the {word} allowed, {bound}."
-            return Reason(code=f"{beyond}_{self.side}", text=text, field=self.field)
+            text = (
+                say("{what} is {value}: {beyond} under the minimum of {bound}.", what=self.what, value=value, beyond=beyond, bound=bound)
+                if least
+                else say(
+                    "{what} is {value}: {beyond} over the maximum of {bound}.", what=self.what, value=value, beyond=beyond, bound=bound
+                )
+            )
+            return Reason(code="under_min" if least else "over_max", text=text, field=self.field)
         if self.near(resolution):
-            text = f"{self.what} is {value}, so close to the {word} allowed ({bound}) that the dial cannot tell."
+            text = (
+                say("{what} is {value}: too close to the minimum of {bound} to be sure.", what=self.what, value=value, bound=bound)
+                if least
+                else say("{what} is {value}: too close to the maximum of {bound} to be sure.", what=self.what, value=value, bound=bound)
+            )
             return Reason(code=f"near_{self.side}", text=text, field=self.field)
-        return Reason(code=f"inside_{self.side}", text=f"{self.what} is {value}; {word} allowed {bound}.", field=self.field)
+        text = (
+            say("{what} is {value}; the minimum is {bound}.", what=self.what, value=value, bound=bound)
+            if least
+            else say("{what} is {value}; the maximum is {bound}.", what=self.what, value=value, bound=bound)
+        )
+        return Reason(code=f"inside_{self.side}", text=text, field=self.field)
+
+    def _figure(self, value: float) -> Said:
+        digits = self.digits if self.digits is not None else 3 if self.unit == "mm" else 2
+        follows_the_reader = self.unit in ("mm", "Nm")
+        return figure(value, f"{self.unit}{digits}") if follows_the_reader else figure(value, f".{digits}f", self.unit)
 
 
 def judge(limits: list[Limit], resolution: float) -> tuple[VerdictWord, list[Reason]]:
@@ -93,7 +113,7 @@ def judge(limits: list[Limit], resolution: float) -> tuple[VerdictWord, list[Rea
         The verdict, and a reason for each limit, broken ones first.
     """
     if not limits:
-        return "unknown", [Reason(code="no_limits", text="No limit is known for this, so it cannot be judged.")]
+        return "unknown", [Reason(code="no_limits", text=say("No limit is known, so it cannot be judged."))]
     ordered = sorted(limits, key=lambda limit: (not limit.broken, not limit.near(resolution)))
     reasons = [limit.reason(resolution) for limit in ordered]
     if ordered[0].broken:

@@ -124,12 +124,17 @@ class Statistics(TestCase):
 
 class Refused(TestCase):
     CASES = [
-        ("nothing", {"readings": []}, "readings", "no reading yet"),
-        ("65 positions", {"readings": [CircleReading(angle_deg=5.0 * k, value_mm=0.2) for k in range(65)]}, "readings", "at most 64"),
+        ("nothing", {"readings": []}, "readings", "No readings yet"),
+        ("65 positions", {"readings": [CircleReading(angle_deg=5.0 * k, value_mm=0.2) for k in range(65)]}, "readings", "The most is 64"),
         ("negative", {"readings": [CircleReading(angle_deg=0.0, value_mm=-0.1)]}, "readings[0].value_mm", "cannot be negative"),
-        ("limits the wrong way round", {"min_mm": 0.3, "max_mm": 0.2}, "min_mm", "over the greatest"),
-        ("a skewed arc", {"measured": "arc", "plunger_per_arc": 0.7, "stylus_skew_deg": 5.0}, "stylus_skew_deg", "set the stylus again"),
-        ("an arc without the factor", {"measured": "arc"}, "plunger_per_arc", "own factor"),
+        ("limits the wrong way round", {"min_mm": 0.3, "max_mm": 0.2}, "min_mm", "over the maximum"),
+        (
+            "a skewed arc",
+            {"measured": "arc", "plunger_per_arc": 0.7, "stylus_skew_deg": 5.0},
+            "stylus_skew_deg",
+            "Set the dial indicator again",
+        ),
+        ("an arc without the factor", {"measured": "arc"}, "plunger_per_arc", "plunger factor"),
         ("a stylus radius alone", {"stylus_radius_mm": 90.0}, "outer_radius_mm", "outer radius"),
         ("a slope of zero", {"backlash_per_ring_move": 0.0}, "backlash_per_ring_move", "more than zero"),
     ]
@@ -189,12 +194,12 @@ class TypedReadings(TestCase):
     REFUSED = [
         ("", "Nothing was typed"),
         ("eight", "does not start with a number"),
-        ("1,234.5", "not a unit known here"),
+        ("1,234.5", "not a known unit"),
         ("-3", "cannot be negative"),
         ("8 Nm", "is a unit of torque"),
-        ("8 bananas", "not a unit known here"),
-        ("800 mm", "no backlash"),
-        ("1" * 41, "no single reading"),
+        ("8 bananas", "not a known unit"),
+        ("800 mm", "cannot be backlash"),
+        ("1" * 41, "too long for a reading"),
     ]
 
     def test_taken(self) -> None:

@@ -182,10 +182,10 @@ class BeforeReadings(TestCase):
             usual = {"is_final": False, "preload_part": "nothing", "bearings": "final", "carrier": "side_shims"}
             return " ".join(one.text for one in conditions(**{**usual, **more}))
 
-        self.assertIn("No seal; no sleeve", texts())
+        self.assertIn("No seal; no crush sleeve", texts())
         self.assertIn("crush sleeve in", texts(preload_part="sleeve"))
-        self.assertIn("Seal, new nut", texts(is_final=True))
-        self.assertIn("Last turn of each adjuster inward", texts(carrier="adjusters"))
+        self.assertIn("Seal, new pinion nut", texts(is_final=True))
+        self.assertIn("Each adjuster last turned inward", texts(carrier="adjusters"))
         self.assertIn("Set-up bearings in", texts(bearings="set_up"))
         codes = [one.code for one in conditions(is_final=True, preload_part="sleeve", bearings="final", carrier="adjusters")]
         self.assertEqual(len(codes), len(set(codes)))

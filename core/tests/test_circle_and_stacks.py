@@ -69,7 +69,7 @@ class DrawerOfShims(TestCase):
         with self.assertRaises(InvalidInput) as caught:
             Stacks(sorted(odd, reverse=True), 6)
         self.assertEqual(caught.exception.field, "stock")
-        self.assertIn("round them to 0.001 mm", caught.exception.message)
+        self.assertIn("Round them to 0.001 mm", caught.exception.message)
 
     def test_counts_are_capped_and_empty_rows_left_out(self) -> None:
         rows = [Shims(thickness_mm=0.1, count=50), Shims(thickness_mm=0.2, count=0), Shims(thickness_mm=0.1, count=1)]

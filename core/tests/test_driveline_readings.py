@@ -162,5 +162,5 @@ class ByHandAndEye(TestCase):
 
     def test_needles_and_clips_are_warned_of(self) -> None:
         words = " ".join(inspect_joint(JointFelt()).cautions)
-        for word in ("needle", "eyes", "nipple"):
+        for word in ("needle", "eye protection", "nipple"):
             self.assertIn(word, words)

@@ -213,7 +213,7 @@ class Remedies(TestCase):
         plan = recommend(asked).plan
         assert plan is not None
         self.assertEqual([one.name for one in plan.changes], ["mount_mm"])
-        self.assertTrue(any("front shaft changes too" in cost for cost in plan.changes[0].costs), plan.changes)
+        self.assertTrue(any("front propshaft changes too" in cost for cost in plan.changes[0].costs), plan.changes)
 
     def test_refused(self) -> None:
         cases: list[tuple[Free, str]] = [
@@ -287,7 +287,7 @@ class Slipping(TestCase):
     def test_where_no_length_serves_it_says_so(self) -> None:
         found = self.ask(engaged_ride_mm=92, collapse_ride_mm=40)
         self.assertFalse(found.one_length_serves)
-        self.assertIn("No length serves both", found.reasons[0].text)
+        self.assertIn("No propshaft length serves both", found.reasons[0].text)
 
     def test_the_length_proposed_serves(self) -> None:
         found = self.ask(engaged_ride_mm=92)

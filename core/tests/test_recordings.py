@@ -54,7 +54,7 @@ class Bounds(TestCase):
     def test_a_last_stamp_days_later(self) -> None:
         for days in (1.0, 10.0, 1e4, 1e300):
             with self.subTest(days=days):
-                self.refused([*self.GOOD, (86400.0 * days, 0.0, 9.8)], "at most 2 h are read")
+                self.refused([*self.GOOD, (86400.0 * days, 0.0, 9.8)], "The most is 2 h.")
 
     def test_a_long_gap(self) -> None:
         self.refused([*self.GOOD, *((time + 600.0, ax, az) for time, ax, az in self.GOOD)], "There is a gap of 594 s after 6 s")
@@ -63,7 +63,7 @@ class Bounds(TestCase):
         self.refused([*self.GOOD[:-1], (5.99, 1e200, 9.8)], "which no sensor reads")
         with_speed = [(*row, 60.0) for row in self.GOOD]
         header = "time (s),ax (m/s2),az (m/s2),speed (km/h)"
-        self.refused([*with_speed[:-1], (5.99, 0.0, 9.8, 1e200)], "A road speed of 1e+200 km/h", header)
+        self.refused([*with_speed[:-1], (5.99, 0.0, 9.8, 1e200)], "a road speed of 1e+200 km/h", header)
 
     def test_a_line_without_end_is_refused_before_it_is_held(self) -> None:
         reader = LogReader()
@@ -77,7 +77,7 @@ class Bounds(TestCase):
 
     def test_too_many_samples(self) -> None:
         fast = [(n / 16000.0, 0.0, 9.8) for n in range(48_000)]
-        self.refused([*fast, *((3.0 + 55.0 * n, 0.0, 9.8) for n in range(1, 20))], "samples a second are too much")
+        self.refused([*fast, *((3.0 + 55.0 * n, 0.0, 9.8) for n in range(1, 20))], "samples a second is too much")
 
 
 class Layouts(TestCase):

@@ -40,7 +40,7 @@ def said(index: int, amount: float, front: tuple[float, float] | None = None, va
 class Sentences(TestCase):
     def test_wedges_say_which_way_the_nose_goes_and_how_far_the_joint_moves(self) -> None:
         up, down = said(0, 2.5), said(0, -2.5)
-        self.assertIn("Wedges of 2.5 degrees under the spring pads, the pinion's nose up.", up.text)
+        self.assertIn("Fit wedges of 2.5 degrees under the spring pads, pinion nose up.", up.text)
         self.assertIn("nose down", down.text)
         self.assertIn("joint moves 12 mm with it", up.costs[0])
         self.assertIn("brake pipes", up.costs[1])
@@ -49,24 +49,24 @@ class Sentences(TestCase):
     def test_a_shim_under_the_bearing_says_that_the_joint_moves_more(self) -> None:
         raised, lowered = said(1, 8), said(1, -8)
         self.assertEqual((raised.text, lowered.text), ("Raise the centre bearing by 8 mm.", "Lower the centre bearing by 8 mm."))
-        self.assertIn("moves 9 mm, more than the bearing", raised.costs[0])
+        self.assertIn("moves 9 mm, more than the centre bearing itself", raised.costs[0])
 
     def test_a_tail_mount_says_what_becomes_of_the_front_shaft(self) -> None:
         alone = said(2, -10)
         self.assertIn("Lower the tail of the gearbox", alone.text)
         self.assertIn("slopes 0.7 degrees more", alone.costs[0])
-        self.assertIn("enter it to see", alone.costs[1])
+        self.assertIn("Enter it to see", alone.costs[1])
         fine, broken = said(2, 10, (0.4, 0.8)), said(2, 10, (0.4, 1.3))
         self.assertIn("stays within its limits: 40 to 80 %", fine.costs[1])
-        self.assertIn("is out of its limits: 40 to 130 %", broken.costs[1])
+        self.assertIn("goes out of its limits: 40 to 130 %", broken.costs[1])
 
     def test_forks_are_told_in_whole_teeth_and_by_who_looks_from_where(self) -> None:
         one, two, back = said(3, 11.25), said(3, 22.5), said(3, -22.5)
         self.assertEqual((one.teeth, two.teeth, back.teeth), (1, 2, -2))
-        self.assertIn("over by 1 tooth clockwise looking along the chain from the driver to the axle (11.2 degrees).", one.text)
+        self.assertIn("by 1 tooth clockwise (11.2 degrees), seen from the gearbox end.", one.text)
         self.assertIn("2 teeth clockwise", two.text)
         self.assertIn("2 teeth anticlockwise", back.text)
-        self.assertIn("mark both halves", one.costs[0])
+        self.assertIn("Mark both halves", one.costs[0])
 
     def test_half_a_tooth_of_an_odd_spline_is_nearly_half_a_turn(self) -> None:
         odd = [*VARIABLES[:3], Variable(name="clock_shaft_2", low=-45, high=45, teeth=31)]
@@ -77,14 +77,16 @@ class Sentences(TestCase):
 
     def test_without_a_spline_in_degrees(self) -> None:
         bare = [*VARIABLES[:3], Variable(name="clock_shaft_2", low=-45, high=45)]
-        self.assertIn("Turn the rear fork of shaft 2 by 7 degrees anticlockwise", said(3, -7.0, variables=bare).text)
+        self.assertIn("Turn the rear yoke of propshaft 2 by 7 degrees anticlockwise", said(3, -7.0, variables=bare).text)
 
     def test_the_effect_is_that_of_this_change_alone(self) -> None:
         change = said(0, 3.0)
-        self.assertRegex(change.does, r"^Alone, at cruise: equivalent angle \d+\.\d to \d+\.\d degrees; joints (\d+\.\d to \d+\.\d, ){2}\d")
+        self.assertRegex(
+            change.does, r"^On its own, at cruise: equivalent angle \d+\.\d to \d+\.\d degrees; joint angles (\d+\.\d to \d+\.\d, ){2}\d"
+        )
 
     def test_reasons(self) -> None:
-        self.assertIn("nothing needs changing", " ".join(reasons_of(True, [], [])))
+        self.assertIn("Nothing needs changing", " ".join(reasons_of(True, [], [])))
         self.assertIn("least work", " ".join(reasons_of(True, [0], [])))
         self.assertIn("comes nearest", " ".join(reasons_of(False, [0], [])))
         self.assertIn("would do as well", " ".join(reasons_of(True, [0], [["shim_mm"]])))

@@ -124,10 +124,10 @@ class Windows(TestCase):
 
     def test_patterns_are_told_in_the_trades_words(self) -> None:
         cases = [
-            ({"drive": TrialPatch(u=0.42, v=0.9)}, "The drive pattern sits too far toward the tip."),
-            ({"drive": TrialPatch(u=0.42, v=0.1)}, "The drive pattern sits too far toward the root."),
-            ({"coast": TrialPatch(u=0.95, v=0.5)}, "The coast pattern sits too far toward the heel."),
-            ({"drive": TrialPatch(u=0.05, v=0.9)}, "The drive pattern sits too far toward the tip and toe."),
+            ({"drive": TrialPatch(u=0.42, v=0.9)}, "The drive pattern is too far toward the tip."),
+            ({"drive": TrialPatch(u=0.42, v=0.1)}, "The drive pattern is too far toward the root."),
+            ({"coast": TrialPatch(u=0.95, v=0.5)}, "The coast pattern is too far toward the heel."),
+            ({"drive": TrialPatch(u=0.05, v=0.9)}, "The drive pattern is too far toward the tip and toe."),
             ({"drive": TrialPatch(u=0.42, v=0.5, runs_off=["heel"])}, "The drive pattern runs off at the heel."),
         ]
         for patches, sentence in cases:

@@ -206,7 +206,7 @@ class WhatIsFelt(TestCase):
             self.assertEqual(set(LOADS[family]), {"drive", "float", "overrun"})
             self.assertAlmostEqual(sum(PLACES[family].values()), 1.0, places=9)
         self.assertTrue(all(check.caution and check.how for check in CHECKS))
-        self.assertIn("chocks", " ".join(check.caution.lower() for check in CHECKS if check.code in ("front_shaft", "half_turn")))
+        self.assertIn("chock both ways", " ".join(check.caution.lower() for check in CHECKS if check.code in ("front_shaft", "half_turn")))
         self.assertEqual(words_of("pinion_front_inner"), "Bearing pinion front: inner race")
 
     def test_a_front_shaft_is_told_by_taking_it_out(self) -> None:
@@ -269,7 +269,7 @@ class PhoneLogs(TestCase):
             "a photo": (b"\xff\xd8\xff\x00\x10JFIF", "not a text file"),
             "a letter": ("Dear all,\nthe van shakes.\n", "No line of numbers"),
             "one column": ("time\n" + "\n".join(str(n) for n in range(100)), "No line of numbers"),
-            "too short": ("time,x\n" + lines(50, row="{t:.3f},{x:.4f}"), "lasts 0.5 s"),
+            "too short": ("time,x\n" + lines(50, row="{t:.3f},{x:.4f}"), "is 0.5 s long"),
             "too slow": ("time (s),x\n" + lines(100, row="{t:.3f},{x:.4f}", step=0.5), "samples a second"),
             "time stands still": ("time,x\n" + "1.0,2.0\n" * 400, "same time"),
             "time goes back": ("time,x,y,z\n" + "\n".join(jumbled[::-1]), "does not run forward"),

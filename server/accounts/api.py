@@ -15,6 +15,7 @@ from ninja.utils import check_csrf
 from accounts import demo, policy, services
 from accounts.models import Shop, ShopRule, User
 from accounts.schemas import CsrfOut, MeOut, PasswordIn, PreferencesIn, RuleOut, ShopIn, SignInIn, WelcomeOut
+from amber_core.words import say
 from records.writing import write
 from shared.refusals import NotAllowed
 from shared.schemas import ErrorOut
@@ -65,7 +66,7 @@ def welcome(request: HttpRequest) -> dict[str, Any]:
 def sign_in(request: HttpRequest, data: SignInIn) -> dict[str, Any]:
     """Start a session."""
     if check_csrf(request) is not None:
-        raise NotAllowed("This page is out of date: load it again and sign in.")
+        raise NotAllowed(say("This page is out of date. Load it again and sign in."))
     return me_out(services.sign_in(request, data.username, data.password))
 
 

@@ -5,30 +5,31 @@ from __future__ import annotations
 from django.contrib.auth.models import AbstractUser
 from django.db import models
 
+from amber_core.words import say
 from shared.models import Record, one_of
 
 
 class Role(models.TextChoices):
-    TECHNICIAN = "technician", "Technician"
-    FOREMAN = "foreman", "Foreman"
-    COUNTER = "counter", "Counter"
-    READ_ONLY = "read_only", "Read only"
+    TECHNICIAN = "technician", say("Technician")
+    FOREMAN = "foreman", say("Foreman")
+    COUNTER = "counter", say("Counter")
+    READ_ONLY = "read_only", say("Read only")
 
 
 class LengthUnit(models.TextChoices):
-    THOU = "thou", "thousandths of an inch"
-    HUNDREDTHS = "hundredths_mm", "hundredths of a millimetre"
-    MM = "mm", "millimetres"
+    THOU = "thou", say("thousandths of an inch")
+    HUNDREDTHS = "hundredths_mm", say("hundredths of a millimetre")
+    MM = "mm", say("millimetres")
 
 
 class TorqueUnit(models.TextChoices):
-    NM = "nm", "newton-metres"
-    IN_LB = "inlb", "pound-inches"
+    NM = "nm", say("newton-metres")
+    IN_LB = "inlb", say("pound-inches")
 
 
 class Theme(models.TextChoices):
-    BAY = "bay", "Bay (light)"
-    PIT = "pit", "Pit (dark)"
+    BAY = "bay", say("Bay (light)")
+    PIT = "pit", say("Pit (dark)")
 
 
 class User(AbstractUser):

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Literal
 
 from accounts.models import Role, User
+from amber_core.words import Said, listed, say
 from shared.refusals import NotAllowed
 
 Action = Literal["record", "edit_job", "edit_stores", "import_job", "sign_off", "shop_settings"]
@@ -17,13 +18,18 @@ _ALLOWED: dict[Action, frozenset[str]] = {
     "sign_off": frozenset({Role.TECHNICIAN, Role.FOREMAN}),
     "shop_settings": frozenset({Role.FOREMAN}),
 }
-_WORDS: dict[Action, str] = {
-    "record": "record work at a job",
-    "edit_job": "make or change a job",
-    "edit_stores": "change the Stores",
-    "import_job": "import a job",
-    "sign_off": "sign a job off",
-    "shop_settings": "change the shop's settings",
+_ROLES: dict[str, Said] = {
+    Role.TECHNICIAN: say("technician"),
+    Role.FOREMAN: say("foreman"),
+    Role.COUNTER: say("counter"),
+}
+_WORDS: dict[Action, Said] = {
+    "record": say("record work on a job"),
+    "edit_job": say("add or edit a job"),
+    "edit_stores": say("change the Stores"),
+    "import_job": say("import a job"),
+    "sign_off": say("sign off a job"),
+    "shop_settings": say("change the shop's settings"),
 }
 
 
@@ -41,5 +47,9 @@ def require(user: User, action: Action) -> None:
         Saying which roles may.
     """
     if not may(user, action):
-        roles = " or ".join(sorted(Role(role).label.lower() for role in _ALLOWED[action]))
-        raise NotAllowed(f"Your login cannot {_WORDS[action]}; a {roles} can.")
+        text = say(
+            "Your login cannot {act}. These roles can: {roles}.",
+            act=_WORDS[action],
+            roles=listed(_ROLES[role] for role in sorted(_ALLOWED[action])),
+        )
+        raise NotAllowed(text)

@@ -11,6 +11,7 @@ from django.http import HttpRequest, JsonResponse
 
 from accounts import policy
 from accounts.models import ShopRule, User
+from amber_core.words import Said, say
 from records.writing import Writing
 from shared.refusals import Refusal
 
@@ -28,7 +29,7 @@ class LockedOut(Refusal):
 
 
 def _locked_out() -> LockedOut:
-    return LockedOut("Too many wrong passwords for this login. Wait 15 minutes, or ask a foreman.", code="locked_out")
+    return LockedOut(say("Too many wrong passwords for this login. Wait 15 minutes, or ask a foreman."), code="locked_out")
 
 
 def locked_out_answer(request: HttpRequest, credentials: object = None, *args: object, **kwargs: object) -> JsonResponse:
@@ -51,7 +52,7 @@ def sign_in(request: HttpRequest, username: str, password: str) -> User:
     if user is None:
         if not AxesProxyHandler.is_allowed(request, credentials):
             raise _locked_out()
-        raise WrongLogin("This name and password do not belong together.", code="wrong_login", field="password")
+        raise WrongLogin(say("The name or the password is wrong."), code="wrong_login", field="password")
     assert isinstance(user, User)
     login(request, user)
     return user
@@ -86,11 +87,11 @@ def change_password(request: HttpRequest, current: str, new: str) -> User:
     user = request.user
     assert isinstance(user, User)
     if not user.check_password(current):
-        raise WrongLogin("This is not your present password.", code="wrong_login", field="current")
+        raise WrongLogin(say("This is not your current password."), code="wrong_login", field="current")
     try:
         validate_password(new, user)
     except PasswordInvalid as weak:
-        raise Refusal(" ".join(weak.messages), field="new") from None
+        raise Refusal(Said.of(" ".join(weak.messages)), field="new") from None
     user.set_password(new)
     user.save(update_fields=["password"])
     update_session_auth_hash(request, user)

@@ -9,6 +9,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Router
 from ninja.files import UploadedFile
 
+from amber_core.words import say
 from build_sheet import services
 from build_sheet.export import job_file_text, readings_csv
 from build_sheet.importing import import_job, too_large
@@ -105,7 +106,7 @@ def job_import(request: HttpRequest, file: File[UploadedFile], data: Form[Import
 
     def told() -> dict[str, Any]:
         if not made:
-            raise Refusal("This file was imported already under this id.", code="here_already")
+            raise Refusal(say("This file was already imported."), code="here_already")
         return {"job_id": made[0].pk, "number": made[0].number}
 
     return write(

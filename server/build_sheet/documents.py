@@ -13,6 +13,7 @@ from django.utils import timezone
 
 import amber_core
 from accounts.models import Shop
+from amber_core.words import Said, say, stored, together
 from build_sheet.models import SignOff, SignOffDocument
 from driveline_desk.models import JointInspection, ShaftName
 from noise_finder.models import Kind
@@ -26,7 +27,7 @@ from work.present import find_job, find_work, job_out, work_out
 
 FORMAT = "amber-pinion.build-sheet"
 VERSION = 1
-_VERDICT_WORDS = {"in": "In", "edge": "On the edge", "out": "Out", "unknown": "Not judged"}
+_VERDICT_WORDS = {"in": say("In"), "edge": say("On the edge"), "out": say("Out"), "unknown": say("Not judged")}
 _TIMES = ("at", "signed_off_at", "imported_at", "created_at", "updated_at", "withdrawn_at")
 
 
@@ -58,7 +59,7 @@ def document_of(work_id: Any) -> dict[str, Any]:
         "noises": [_kept_noise(one) for one in kept[Area.NOISE]],
         "sign_offs": [_sign_off(one) for one in work.sign_offs.select_related("withdrawal")],
     }
-    return dict(json.loads(json.dumps(found, cls=DjangoJSONEncoder, allow_nan=False)))
+    return dict(json.loads(json.dumps(stored(found), cls=DjangoJSONEncoder, allow_nan=False)))
 
 
 def text_of(document: dict[str, Any]) -> str:
@@ -150,14 +151,19 @@ def _kept_ratio(kept: KeptAnswer) -> dict[str, Any]:
 
 def _kept_driveline(kept: KeptAnswer) -> dict[str, Any]:
     """A kept answer of the driveline desk: joints and limits at ride height, as it is and as tried."""
-    found = [(word, kept.answer[name]) for word, name in (("As it was", "now"), ("With the remedy", "tried")) if kept.answer[name]]
+    found = [
+        (word, kept.answer[name]) for word, name in ((say("As it was"), "now"), (say("With the remedy"), "tried")) if kept.answer[name]
+    ]
     rows = [
         {
             "name": word,
             "joints": [f"{angle:.1f}" for angle in one["analysed"]["joint_angle_deg"]],
             "b_eq": one["analysed"]["b_eq_deg"],
             "uneven": one["analysed"]["uneven_pct"],
-            "out": [f"{limit['what']}: {limit['value']:.1f}, limit {limit['limit']:.1f}" for limit in _broken(one)],
+            "out": [
+                say("{what}: {value:.1f}, limit {limit:.1f}", what=Said.of(limit["what"]), value=limit["value"], limit=limit["limit"])
+                for limit in _broken(one)
+            ],
             "slip": one["slip"] and _VERDICT_WORDS[one["slip"]["verdict"]],
         }
         for word, one in found
@@ -174,6 +180,7 @@ def _kept_noise(kept: KeptAnswer) -> dict[str, Any]:
     """A finding: the likeliest sources with why."""
     ranked = kept.answer["suspects"] if kept.about == Kind.FELT else kept.answer["sources"]
     rows = [
-        {"words": one["words"], "word": one["word"], "why": " ".join(one.get("reasons", [one.get("reason", "")]))} for one in ranked[:3]
+        {"words": one["words"], "word": one["word"], "why": together(Said.of(why) for why in one.get("reasons", [one.get("reason", "")]))}
+        for one in ranked[:3]
     ]
     return {**_kept(kept), "kind": Kind(kept.about).label, "rows": rows}

@@ -11,6 +11,7 @@ from typing import Any
 from django.utils import timezone
 from pydantic import BaseModel
 
+from amber_core.words import storing
 from build_sheet.job_file import (
     FORMAT,
     VERSION,
@@ -70,7 +71,8 @@ def _same(record: Any, part: type[BaseModel], *left_out: str) -> dict[str, Any]:
 
 def job_file_text(job: Job) -> str:
     """The whole job as the text of its file."""
-    plain = json.loads(job_file(job).model_dump_json())
+    with storing():
+        plain = json.loads(job_file(job).model_dump_json())
     return json.dumps({**plain, "hash": content_hash(plain)}, indent=1, ensure_ascii=False)
 
 

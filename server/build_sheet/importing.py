@@ -8,11 +8,12 @@ from uuid import UUID
 from django.conf import settings
 from django.db import IntegrityError, transaction
 from django.utils import timezone
-from pydantic import BaseModel, ValidationError
+from pydantic import ValidationError
 
 from accounts import policy
 from amber_core import payload
 from amber_core.errors import InvalidInput
+from amber_core.words import NOTHING, Said, say, together
 from build_sheet.job_file import FORMAT, VERSION, FamilyPart, JobFile, OldJobFile, WorkPart, WorkParts, Written, content_hash, upgraded
 from build_sheet.models import Origin, SignOff, SignOffDocument, Withdrawal
 from driveline_desk.models import JointInspection
@@ -38,18 +39,20 @@ from setup_bench.models import (
 from shared.json_in import read_json
 from shared.pictures import picture_in
 from shared.refusals import Conflict, Refusal, TooLarge
+from shared.validation import said_of
 from stores.models import AxleFamily, RatioOption, SheetRevision, SpecLimit
 from stores.sheets import current_revision, file_revision, sheet_in
 from vehicles.models import PLACES, Assembly, Place, Vehicle
 from vehicles.services import fit_assemblies
 from work.gears import refuse_no_gears
+from work.kept import dumped
 from work.models import Area, GearSetRecord, KeptAnswer, SheetAdoption, StepRecord, WayChoice, Work
 from work.services import procedure_of, refresh
 
 _OF_TRIALS = ("conditions", "photos", "patterns", "torques", "depths")
-_NOTHING = "Nothing was imported."
-CHANGED = "This file was changed after it was written: its hash does not fit its content."
-NO_HASH = "This file is older than hashes are: whether it was changed cannot be told."
+_NOTHING = say("Nothing was imported.")
+CHANGED = say("This file was changed after it was written: its hash does not match its content.")
+NO_HASH = say("This file has no hash, so it is not known whether it was changed.")
 
 
 def too_large(size: int) -> TooLarge | None:
@@ -57,10 +60,13 @@ def too_large(size: int) -> TooLarge | None:
     most = settings.LARGEST_IMPORT_BYTES
     if size <= most:
         return None
-    return TooLarge(f"The file has {size / 2**20:.0f} MB; a job has at most {most // 2**20}. {_NOTHING}", code="too_large")
+    return TooLarge(
+        say("The file is {size:.0f} MB; the most is {most:.0f} MB. {nothing}", size=size / 2**20, most=most / 2**20, nothing=_NOTHING),
+        code="too_large",
+    )
 
 
-def read_file(content: bytes) -> tuple[JobFile, str]:
+def read_file(content: bytes) -> tuple[JobFile, Said]:
     """Check a file before anything is stored; the second is what is to be said of its hash, empty when it fits.
 
     Raises
@@ -72,12 +78,17 @@ def read_file(content: bytes) -> tuple[JobFile, str]:
         raise large
     plain = read_json(content, after=_NOTHING)
     if not isinstance(plain, dict) or plain.get("format") != FORMAT:
-        raise Refusal(f"This is not a job file of Amber Pinion. {_NOTHING}", code="other_format")
+        raise Refusal(say("This is not an Amber Pinion job file. {nothing}", nothing=_NOTHING), code="other_format")
     version = plain.get("version")
     if not isinstance(version, int) or isinstance(version, bool) or version < 1:
-        raise Refusal(f"The file does not say which version it has. {_NOTHING}", code="no_version", field="version")
+        raise Refusal(say("The file does not give its version. {nothing}", nothing=_NOTHING), code="no_version", field="version")
     if version > VERSION:
-        text = f"The file was written by a newer release (version {version}; this one reads up to {VERSION}). {_NOTHING}"
+        text = say(
+            "The file is from a newer release (version {version}; this one reads up to {version2}). {nothing}",
+            version=version,
+            version2=VERSION,
+            nothing=_NOTHING,
+        )
         raise Refusal(text, code="newer_version", field="version")
     try:
         if version < VERSION:
@@ -86,11 +97,13 @@ def read_file(content: bytes) -> tuple[JobFile, str]:
             found, note = upgraded(old), NO_HASH
         else:
             found = JobFile.model_validate(plain)
-            note = "" if found.hash == content_hash(plain) else CHANGED
+            note = NOTHING if found.hash == content_hash(plain) else CHANGED
     except ValidationError as wrong:
         first = wrong.errors()[0]
         path = "".join(f"[{part}]" if isinstance(part, int) else f".{part}" for part in first["loc"]).lstrip(".")
-        raise Refusal(f"{path}: {first['msg'].rstrip('.')}. {_NOTHING}", code="bad_file", field=path) from None
+        raise Refusal(
+            say("{path}: {wrong} {nothing}", path=path, wrong=said_of(first), nothing=_NOTHING), code="bad_file", field=path
+        ) from None
     for index, work in enumerate(found.works):
         _check_work(found, work, f"works[{index}]." if version == VERSION else "")
     return found, note
@@ -114,7 +127,13 @@ def _check_references(found: WorkParts, where: str) -> None:
     ]
     for part, field, target, known in pointers:
         if target not in known:
-            text = f"An entry of {part} points to a {field.replace('_', ' ')} that the file does not hold ({target}). {_NOTHING}"
+            text = say(
+                "An entry of {part} points to a {kind} that is not in the file ({target}). {nothing}",
+                part=part,
+                kind=field.replace("_", " "),
+                target=target,
+                nothing=_NOTHING,
+            )
             raise Refusal(text, code="missing_reference", field=f"{where}{part}.{field}")
 
 
@@ -125,17 +144,31 @@ def _check_work(found: JobFile, work: WorkPart, where: str) -> None:
         notches = None not in (trial.ring_side_notches, trial.far_side_notches)
         stacks = None not in (trial.ring_side_pieces, trial.far_side_pieces)
         if notches is stacks or notches is not adjusters:
-            raise Refusal(f"Trial {trial.number} does not fit how this axle is set. {_NOTHING}", code="bad_file", field=f"{where}trials")
+            raise Refusal(
+                say("Trial {number} does not fit how this axle is adjusted. {nothing}", number=trial.number, nothing=_NOTHING),
+                code="bad_file",
+                field=f"{where}trials",
+            )
     if work.place not in PLACES[found.vehicle.layout]:
-        raise Refusal(f"The file has work on a part that such a vehicle does not have. {_NOTHING}", code="bad_file", field=f"{where}place")
+        raise Refusal(
+            say("The file has work on an assembly that this kind of vehicle does not have. {nothing}", nothing=_NOTHING),
+            code="bad_file",
+            field=f"{where}place",
+        )
     if adjusters and work.sheet.notch_mm is None:
-        text = f"The sheet has adjusters and does not say how far a notch travels. {_NOTHING}"
+        text = say("The sheet has adjusters but no travel for one notch. {nothing}", nothing=_NOTHING)
         raise Refusal(text, code="bad_file", field=f"{where}sheet.notch_mm")
     for gears in work.gear_sets:
         try:
             refuse_no_gears(sheet_in(work.sheet.model_dump()), gears.pinion_teeth, gears.ring_teeth)
         except InvalidInput as wrong:
-            text = f"{gears.pinion_teeth} and {gears.ring_teeth} teeth make no gear set for this axle: {wrong.message} {_NOTHING}"
+            text = say(
+                "{pinion_teeth} and {ring_teeth} teeth do not make a gear set for this axle: {message} {nothing}",
+                pinion_teeth=gears.pinion_teeth,
+                ring_teeth=gears.ring_teeth,
+                message=wrong.message,
+                nothing=_NOTHING,
+            )
             raise Refusal(text, code="bad_file", field=f"{where}gear_sets") from None
 
 
@@ -150,14 +183,20 @@ def import_job(writing: Writing, *, content: bytes) -> Job:
     policy.require(writing.by, "import_job")
     found, note = read_file(content)
     if Job.objects.filter(pk=found.job.id).exists():
-        raise Conflict(f"Job {found.job.number} is here already. {_NOTHING}", code="here_already")
+        raise Conflict(say("Job {number} is already here. {nothing}", number=found.job.number, nothing=_NOTHING), code="here_already")
     try:
         with transaction.atomic():
             return _store(found, note, writing)
     except IntegrityError:
-        raise Conflict(f"Parts of this file are stored here already, or stand twice in it. {_NOTHING}", code="here_already") from None
+        raise Conflict(
+            say("Parts of this file are already here, or are in the file twice. {nothing}", nothing=_NOTHING), code="here_already"
+        ) from None
     except InvalidInput as wrong:
-        raise Refusal(f"What is in this file cannot be shown: {wrong.message} {_NOTHING}", code="bad_file", field=wrong.field) from None
+        raise Refusal(
+            say("The content of this file cannot be shown: {message} {nothing}", message=wrong.message, nothing=_NOTHING),
+            code="bad_file",
+            field=wrong.field,
+        ) from None
 
 
 def _store(found: JobFile, note: str, writing: Writing) -> Job:
@@ -235,7 +274,7 @@ def _store_work(job: Job, part: WorkPart, writing: Writing) -> Work:
     _store_desks(part, work)
     _store_sign_offs(part, work)
     found = Bench(work).verdicts
-    missing = " ".join(one.text for one in found.missing)[:300]
+    missing = together(one.text for one in found.missing).as_text()
     BenchFinding.objects.create(work=work, backlash=found.backlash, pattern=found.pattern, missing=missing)
     return work
 
@@ -282,7 +321,11 @@ def _store_desks(found: WorkPart, work: Work) -> None:
         _keep(work, Area.DRIVELINE, one.shaft, one, one.inputs, one.answer)
     for joint in found.joint_inspections:
         if joint.decision != joint.proposed and not joint.note:
-            text = f"Joint {joint.joint} was decided otherwise than proposed, and the file does not say why. {_NOTHING}"
+            text = say(
+                "The decision for joint {joint} differs from the proposed one, and the file does not say why. {nothing}",
+                joint=joint.joint,
+                nothing=_NOTHING,
+            )
             raise Refusal(text, code="bad_file", field="joint_inspections")
     JointInspection.objects.bulk_create(
         JointInspection(work=work, **_record(one, "felt"), felt=payload.plain(one.felt)) for one in found.joint_inspections
@@ -291,20 +334,15 @@ def _store_desks(found: WorkPart, work: Work) -> None:
         felt = finding.kind == "felt"
         asked, answer = (finding.felt, finding.felt_answer) if felt else (finding.recorded, finding.recorded_answer)
         if asked is None or answer is None:
-            text = f"The finding “{finding.title}” holds no question or no answer. {_NOTHING}"
+            text = say("The finding “{title}” has no inputs or no answer. {nothing}", title=finding.title, nothing=_NOTHING)
             raise Refusal(text, code="bad_file", field="noise_findings")
         _keep(work, Area.NOISE, finding.kind, finding, asked, answer)
 
 
 def _keep(work: Work, area: Area, about: str, part: Any, inputs: Any, answer: Any) -> None:
     """A kept answer as the file has it."""
-    plain = {"title": part.title, "engine_version": part.engine_version, "inputs": _plain(inputs), "answer": _plain(answer)}
+    plain = {"title": part.title, "engine_version": part.engine_version, "inputs": dumped(inputs), "answer": dumped(answer)}
     KeptAnswer.objects.create(work=work, area=area, about=about, client_id=part.id, by_name=part.by, at=part.at, **plain)
-
-
-def _plain(part: Any) -> dict[str, Any]:
-    """A dataclass of the core or a schema, as it is stored."""
-    return part.model_dump(mode="json") if isinstance(part, BaseModel) else payload.plain(part)
 
 
 def _record(part: Written, *left_out: str) -> dict[str, Any]:

@@ -13,6 +13,7 @@ from pydantic import AfterValidator, AwareDatetime, Base64Bytes, BaseModel, Conf
 
 from amber_core.driveline.inspection import JointFelt
 from amber_core.vibration.felt import Felt, FeltQuestion
+from amber_core.words import say, storing
 from driveline_desk.schemas import DrivelineAnswer, DrivelineInputs
 from jobs.schemas import StationStateName, UseName, WaitsName
 from noise_finder.schemas import RecordedAnswer, RecordedInputs
@@ -41,7 +42,7 @@ Notches = Annotated[int, Field(ge=-10000, le=10000)]
 def _plausible(moment: datetime) -> datetime:
     """No workshop wrote anything before 1970, and no clock is years ahead."""
     if not 1970 <= moment.year <= datetime.now(UTC).year + 2:
-        raise ValueError("this time lies far outside any workshop's life")
+        raise ValueError(say("this date cannot be right. Check the year."))
     return moment
 
 
@@ -524,4 +525,5 @@ def content_hash(plain: dict[str, Any]) -> str:
 
 def json_schema() -> dict[str, Any]:
     """The documented schema."""
-    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **JobFile.model_json_schema()}
+    with storing():
+        return {"$schema": "https://json-schema.org/draft/2020-12/schema", **JobFile.model_json_schema()}

@@ -5,13 +5,14 @@ from __future__ import annotations
 from django.db import models
 from django.db.models import Q
 
+from amber_core.words import say
 from shared.models import Record, one_of
 from work.models import Work
 
 
 class Origin(models.TextChoices):
-    HERE = "here", "signed here"
-    FILE = "file", "said by the file"
+    HERE = "here", say("signed here")
+    FILE = "file", say("said by the file")
 
 
 class SignOff(Record):

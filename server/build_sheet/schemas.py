@@ -8,6 +8,7 @@ from uuid import UUID
 
 from ninja import Schema
 
+from amber_core.words import Said
 from shared.schemas import Edit, Line, Written
 
 
@@ -35,7 +36,7 @@ class SignOffOut(Schema):
     id: UUID
     by_name: str
     at: datetime
-    statement: str
+    statement: Said
     origin: Literal["here", "file"]
     withdrawn_reason: str | None
     document: DocumentOut | None
@@ -51,7 +52,7 @@ class SheetOut(Schema):
     title: str
     signed: bool
     imported_note: str
-    cannot_sign: str | None
+    cannot_sign: Said | None
     sign_offs: list[SignOffOut]
 
 

@@ -9,6 +9,7 @@ from django.http import Http404
 
 from accounts import policy
 from accounts.models import Role, Shop, User
+from amber_core.words import Said, say
 from build_sheet.documents import document_of, keep_document
 from build_sheet.models import Origin, SignOff, SignOffDocument, Withdrawal
 from jobs.models import StationState
@@ -20,26 +21,26 @@ from work.models import Work
 from work.run_sheet import RunSheet
 from work.services import forget, open_work, refresh
 
-STATEMENT = "The readings of the final trial, the hold points and the record are complete, and the maker's manual was followed."
+STATEMENT = say("The readings of the final trial, the hold points and the record are complete, and the maker's manual was followed.")
 
 
-def why_not(work: Work, user: User) -> str | None:
+def why_not(work: Work, user: User) -> Said | None:
     """What keeps this person from signing this work off; None when nothing does."""
     if work.signed_off_at is not None:
-        return "The work is signed off."
+        return say("The work is signed off.")
     if not policy.may(user, "sign_off"):
-        return "Your login cannot sign work off; a foreman or technician can."
+        return say("Your login cannot sign off work. A foreman or technician can.")
     if Shop.get().rule.foreman_signs:
         if user.works_as != Role.FOREMAN:
-            return "In this shop a foreman signs off."
+            return say("In this workshop a foreman signs off.")
         if _measured(work, user):
-            return "You measured the final trial yourself: another foreman signs it off."
+            return say("You measured the final trial yourself, so another foreman has to sign it off.")
     step = RunSheet(work).next
     if step is not None:
-        return f"Not every step is passed: “{step.title}” is next."
+        return say("Not every step is done. Next: “{title}”.", title=step.title)
     finding = getattr(work, "bench_finding", None)
     if finding is None or finding.backlash not in ("in", "edge"):
-        return "The backlash of the final trial is not in its window."
+        return say("The backlash of the final trial is not in its window.")
     return None
 
 
@@ -78,15 +79,15 @@ def withdraw(writing: Writing, *, work_id: UUID, reason: str) -> Work:
     """A foreman takes a sign-off back, with a reason; the work is open again and both rows and the document stay."""
     policy.require(writing.by, "sign_off")
     if writing.by.works_as != Role.FOREMAN:
-        raise NotAllowed("Only a foreman takes a sign-off back.")
+        raise NotAllowed(say("Only a foreman can take back a sign-off."))
     work = Work.objects.select_for_update(of=("self", "job")).with_job().filter(pk=work_id).first()
     if work is None:
         raise Http404
     standing = work.sign_offs.filter(withdrawal__isnull=True, origin=Origin.HERE).last()
     if standing is None:
-        raise Refusal("The work is not signed off.", code="not_signed")
+        raise Refusal(say("The work is not signed off."), code="not_signed")
     if not reason:
-        raise Refusal("Say why the sign-off is taken back.", field="reason")
+        raise Refusal(say("Give a reason for taking back the sign-off."), field="reason")
     Withdrawal.objects.create(sign_off=standing, reason=reason, **writing.row())
     work.signed_off_at = None
     forget(work, "step_records")

@@ -8,19 +8,20 @@ from uuid import UUID
 
 from django.template.loader import render_to_string
 
+from amber_core.words import retold, say
 from build_sheet.documents import document_of, hash_of_text, revived, signed_document
 from build_sheet.models import SignOffDocument
 from build_sheet.services import why_not
 from shared.pdf import pdf_of
 from work.models import Work
 
-_VERDICT_WORDS = {"in": "In", "edge": "On the edge", "out": "Out", "unknown": "Not judged"}
-_UNIT_WORDS = {"hundredths_mm": "hundredths of a mm", "thou": "thou"}
+_VERDICT_WORDS = {"in": say("In"), "edge": say("On the edge"), "out": say("Out"), "unknown": say("Not judged")}
+_UNIT_WORDS = {"hundredths_mm": say("hundredths of a millimetre"), "thou": "thou"}
 
 
 def sheet_context(document: dict[str, Any], signed: SignOffDocument | None = None) -> dict[str, Any]:
     """What the template shows of a document; lengths in mm, beside as-entered values."""
-    document = revived(document)
+    document = retold(revived(document))
     trials = document["bench"]["trials"]
     final = trials[-1] if trials else None
     for trial in trials:
@@ -40,7 +41,7 @@ def sheet_context(document: dict[str, Any], signed: SignOffDocument | None = Non
         "changed": signed is not None and hash_of_text(signed.text) != signed.text_hash,
         "groups": _groups(document["work"]["steps"]),
         "patterns": [(f"{name.capitalize()} side", _pattern(final[name])) for name in ("drive", "coast")] if final else [],
-        "torques": [("Pinion alone", final["pinion_torque"]), ("Total, carrier in", final["total_torque"])] if final else [],
+        "torques": [(say("Pinion alone"), final["pinion_torque"]), (say("Total, carrier in"), final["total_torque"])] if final else [],
         "sleeve_end": _sleeve_end(document["bench"]["preload"]["sleeve"]),
         "pattern_word": _VERDICT_WORDS[final["pattern_verdict"] if final else "unknown"],
         "verdict_word": _VERDICT_WORDS[final["assessment"]["verdict"] if final and final["assessment"] else "unknown"],
@@ -49,7 +50,7 @@ def sheet_context(document: dict[str, Any], signed: SignOffDocument | None = Non
 
 def _stack(pieces: list[dict[str, Any]]) -> str:
     total = sum(piece["thickness_mm"] * piece["count"] for piece in pieces)
-    said = ", ".join(f"{piece['count']} × {_shim(piece['thickness_mm'])}" for piece in pieces) or "no shims"
+    said = ", ".join(f"{piece['count']} × {_shim(piece['thickness_mm'])}" for piece in pieces) or say("no shims")
     return f"{_shim(total)} mm ({said})"
 
 

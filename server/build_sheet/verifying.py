@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from typing import Any
 
 import amber_core
+from amber_core.words import say
 from build_sheet.documents import document_of, hash_of_text
 from build_sheet.models import SignOffDocument
 
@@ -27,7 +28,9 @@ class Verified:
 
     def line(self) -> str:
         """For the terminal."""
-        return f"{self.number} {self.title}, signed by {self.by_name}: {self.words}"
+        return say(
+            "{number} {title}, signed by {by_name}: {words}", number=self.number, title=self.title, by_name=self.by_name, words=self.words
+        )
 
 
 def verify() -> Iterator[Verified]:
@@ -41,17 +44,22 @@ def verify() -> Iterator[Verified]:
 
 def _verdict(one: SignOffDocument) -> tuple[bool, str]:
     if hash_of_text(one.text) != one.text_hash:
-        return False, "its text was changed after it was signed"
+        return False, say("its text was changed after it was signed")
     signed: dict[str, Any] = json.loads(one.text)
     if one.sign_off.origin == "file":
-        return True, "said by the file, with a hash that fits"
+        return True, say("said by the file, with a matching hash")
     if hasattr(one.sign_off, "withdrawal"):
-        return True, "taken back; its text fits its hash"
+        return True, say("taken back; its text matches its hash")
     now = document_of(one.sign_off.work_id)
     other = [f"{part} {name}" for part, name in _RECORDS if signed[part].get(name) != now[part].get(name)]
-    made = "reconstructed" if one.reconstructed else "as it was signed"
+    made = say("reconstructed") if one.reconstructed else say("as it was signed")
     if not other:
         return True, f"holds, {made}"
     if one.core_version != amber_core.__version__:
-        return True, f"holds, {made}; version {amber_core.__version__} works out otherwise: {', '.join(other)}"
-    return False, f"its records are no longer those that were signed: {', '.join(other)}"
+        return True, say(
+            "holds, {made}; version {version} gives other results: {parts}",
+            made=made,
+            version=amber_core.__version__,
+            parts=", ".join(other),
+        )
+    return False, say("its records are no longer those that were signed: {parts}", parts=", ".join(other))

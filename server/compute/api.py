@@ -13,6 +13,7 @@ from pydantic import TypeAdapter
 
 from amber_core import registry
 from amber_core.errors import InvalidInput, UnknownComputation
+from amber_core.words import say
 from shared.json_in import read_json
 from shared.refusals import Refusal
 from shared.schemas import ErrorOut
@@ -27,7 +28,7 @@ def _answer(request: HttpRequest, name: str) -> HttpResponse:
     try:
         payload = read_json(request.body)
     except Refusal as wrong:
-        raise InvalidInput("", f"Give one object with the fields of this computation. {wrong.message}") from None
+        raise InvalidInput("", say("Send one JSON object with the fields of this computation. {message}", message=wrong.message)) from None
     return JsonResponse(registry.run(name, payload))
 
 
@@ -57,7 +58,7 @@ def _operation(name: str) -> Callable[[HttpRequest], HttpResponse]:
 def _described(name: str) -> dict[str, Any]:
     found = registry.find(name)
     body = {"required": True, "content": {"application/json": {"schema": _schema(found.question)}}}
-    reply = {"description": "The answer", "content": {"application/json": {"schema": _schema(found.answer)}}}
+    reply = {"description": say("The answer"), "content": {"application/json": {"schema": _schema(found.answer)}}}
     return {"requestBody": body, "responses": {200: reply}}
 
 

@@ -16,6 +16,7 @@ from ninja.security import django_auth
 
 from accounts.api import router as accounts
 from amber_core.errors import InvalidInput, UnknownComputation
+from amber_core.words import Said, say
 from build_sheet.api import router as build_sheet
 from compute.api import router as compute
 from config.gate import refusal
@@ -26,6 +27,7 @@ from ratio_desk.api import router as ratio_desk
 from setup_bench.api import router as setup_bench
 from shared.json_in import read_json
 from shared.refusals import Refusal
+from shared.validation import said_of
 from stores.api import router as stores
 from vehicles.api import router as vehicles
 from work.api import router as work
@@ -38,7 +40,7 @@ class OneParser(Parser):
         return read_json(request.body)
 
 
-api = NinjaAPI(title="Amber Pinion", version="1", auth=django_auth, parser=OneParser(), docs_url=None, openapi_url=None)
+api = NinjaAPI(title=say("Amber Pinion"), version="1", auth=django_auth, parser=OneParser(), docs_url=None, openapi_url=None)
 for router in (accounts, stores, vehicles, floor, work, ratio_desk, driveline_desk, noise_finder, setup_bench, build_sheet, compute):
     api.add_router("", router)
 
@@ -46,8 +48,8 @@ for router in (accounts, stores, vehicles, floor, work, ratio_desk, driveline_de
 _log = logging.getLogger(__name__)
 
 
-def _refuse(request: HttpRequest, status: int, code: str, message: str, field: str = "") -> HttpResponse:
-    body = {"error": {"code": code, "message": message, "field": field}}
+def _refuse(request: HttpRequest, status: int, code: str, message: Said, field: str = "") -> HttpResponse:
+    body = {"error": {"code": code, "message": message.told(), "field": field}}
     return api.create_response(request, body, status=status)
 
 
@@ -65,62 +67,46 @@ def _invalid(request: HttpRequest, wrong: InvalidInput) -> HttpResponse:
 def _validation(request: HttpRequest, wrong: ValidationError) -> HttpResponse:
     first: dict[str, Any] = wrong.errors[0]
     place = [str(part) for part in first["loc"] if part not in ("body", "data", "path", "query")]
-    field = ".".join(place)
-    return _refuse(request, 422, "bad_input", f"{_named(place)}: {_sentence(first)}", field)
-
-
-def _named(place: list[str]) -> str:
-    return place[-1].replace("_", " ").capitalize() if place else "The input"
-
-
-def _sentence(error: dict[str, Any]) -> str:
-    """Pydantic's own words, where a mechanic can act on them; ours for the commonest."""
-    context = error.get("ctx") or {}
-    ours = {
-        "missing": "this is missing.",
-        "string_too_short": "this is empty; write something.",
-        "string_too_long": f"this is too long; at most {context.get('max_length')} characters are taken.",
-        "json_invalid": "the request was cut off or is not JSON.",
-    }
-    return ours.get(error["type"], str(error["msg"]).rstrip(".") + ".")
+    what = Said.of(place[-1].replace("_", " ").capitalize()) if place else say("The input")
+    return _refuse(request, 422, "bad_input", say("{what}: {wrong}", what=what, wrong=said_of(first)), ".".join(place))
 
 
 @api.exception_handler(AuthenticationError)
 def _signed_out(request: HttpRequest, wrong: AuthenticationError) -> HttpResponse:
-    return _refuse(request, 401, "signed_out", "You are signed out: sign in again, and what you typed is kept.")
+    return _refuse(request, 401, "signed_out", say("You are signed out. Sign in again; what you typed is kept."))
 
 
 @api.exception_handler(Http404)
 def _missing(request: HttpRequest, wrong: Http404) -> HttpResponse:
-    return _refuse(request, 404, "not_found", "There is no such thing here; it may have been typed wrong.")
+    return _refuse(request, 404, "not_found", say("Not found. The address may have been mistyped."))
 
 
 @api.exception_handler(RequestDataTooBig)
 def _too_big(request: HttpRequest, wrong: RequestDataTooBig) -> HttpResponse:
-    return _refuse(request, 413, "too_large", "That is far more text than any reading: nothing was taken.")
+    return _refuse(request, 413, "too_large", say("That is too much text. Nothing was stored."))
 
 
 @api.exception_handler(Throttled)
 def _throttled(request: HttpRequest, wrong: Throttled) -> HttpResponse:
-    return _refuse(request, 429, "too_many", "Too many computations in a short time: wait a minute and try again.")
+    return _refuse(request, 429, "too_many", say("Too many computations in a short time. Wait a minute and try again."))
 
 
 @api.exception_handler(MultiPartParserError)
 @api.exception_handler(UnreadablePostError)
 @api.exception_handler(SuspiciousOperation)
 def _unreadable(request: HttpRequest, wrong: Exception) -> HttpResponse:
-    return _refuse(request, 400, "bad_request", "The request was cut off or cannot be read: nothing was stored.")
+    return _refuse(request, 400, "bad_request", say("The request was cut off or cannot be read. Nothing was stored."))
 
 
 @api.exception_handler(RawPostDataException)
 def _a_form(request: HttpRequest, wrong: RawPostDataException) -> HttpResponse:
-    return _refuse(request, 415, "unsupported", "This address takes JSON, not a form.")
+    return _refuse(request, 415, "unsupported", say("This address takes JSON, not a form."))
 
 
 @api.exception_handler(DataError)
 def _no_such_figure(request: HttpRequest, wrong: DataError) -> HttpResponse:
     _log.warning("A figure was refused by the database", exc_info=wrong)
-    return _refuse(request, 422, "bad_input", "A figure or text in it is larger than anything that can be stored here.")
+    return _refuse(request, 422, "bad_input", say("A figure or text is too large to be stored."))
 
 
 @api.exception_handler(IntegrityError)
@@ -128,7 +114,7 @@ def _there_already(request: HttpRequest, wrong: IntegrityError) -> HttpResponse:
     """An id that an older row has: it was written before every write had its envelope."""
     rule = getattr(getattr(wrong.__cause__, "diag", None), "constraint_name", None) or ""
     if "client_id" in rule:
-        return _refuse(request, 409, "id_reused", "This was stored before under the same id: load the page again to see it.")
+        return _refuse(request, 409, "id_reused", say("This was already stored. Load the page again to see it."))
     return _failed(request, wrong)
 
 
@@ -143,6 +129,6 @@ def _http(request: HttpRequest, wrong: HttpError) -> HttpResponse:
     if isinstance(wrong.__cause__, Refusal):
         return _refusal(request, wrong.__cause__)
     if wrong.status_code == 403:
-        return _refuse(request, 403, "stale_page", "This page is out of date: load it again. What you typed is kept.")
-    message = "The request was cut off or is not JSON." if wrong.status_code == 400 else str(wrong)
+        return _refuse(request, 403, "stale_page", say("This page is out of date. Load it again; what you typed is kept."))
+    message = say("The request was cut off or is not JSON.") if wrong.status_code == 400 else say("This cannot be done.")
     return _refuse(request, wrong.status_code, "bad_request", message)

@@ -8,14 +8,20 @@ from collections.abc import Callable
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
+from amber_core.words import NOTHING, Said, reading_as, say
+from config.reading import stranger
+
 _NUL = re.compile(r"\0|%00|\\000")
 _SAID = {
-    400: ("bad_request", "The request was cut off or cannot be read: nothing was stored. Load the page again."),
-    403: ("stale_page", "This page is out of date: load it again. What you typed is kept."),
-    404: ("not_found", "There is no such address in this API."),
-    405: ("method_not_allowed", "This address does not take that method."),
-    413: ("too_large", "That is far more than anything here takes: nothing was stored."),
-    500: ("failed", "Something went wrong here, and nothing was stored. Try again; if it happens again, tell whoever keeps this server."),
+    400: ("bad_request", say("The request was cut off or cannot be read. Nothing was stored. Load the page again.")),
+    403: ("stale_page", say("This page is out of date. Load it again; what you typed is kept.")),
+    404: ("not_found", say("There is no such address in this API.")),
+    405: ("method_not_allowed", say("This address does not take that method.")),
+    413: ("too_large", say("That is too large. Nothing was stored.")),
+    500: (
+        "failed",
+        say("Something went wrong and nothing was stored. Try again. If it happens again, tell whoever looks after this server."),
+    ),
 }
 
 
@@ -30,6 +36,10 @@ class Gate:
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
+        with reading_as(stranger(request)):
+            return self._answered(request)
+
+    def _answered(self, request: HttpRequest) -> HttpResponse:
         of_api = request.path_info.startswith("/api/")
         response = self._refused(request, of_api=of_api) or self.get_response(request)
         if of_api and response.status_code >= 400 and not response.get("Content-Type", "").startswith("application/json"):
@@ -43,16 +53,20 @@ class Gate:
     def _refused(self, request: HttpRequest, *, of_api: bool) -> HttpResponse | None:
         cookies = request.META.get("HTTP_COOKIE", "")
         if _NUL.search(request.path_info) or _NUL.search(request.META.get("QUERY_STRING", "")) or _NUL.search(cookies):
-            return _plain(400, "The address holds a character that cannot be stored (NUL).", of_api=of_api)
+            return _plain(400, say("The address holds a character that cannot be stored (NUL)."), of_api=of_api)
         size = _size(request.META.get("CONTENT_LENGTH"))
         if size is None:
-            return _plain(400, "The request does not say how long it is.", of_api=of_api)
+            return _plain(400, say("The request does not say how long it is."), of_api=of_api)
         most = largest(request.path_info)
         if size > most:
-            text = f"That is {size / 2**20:.0f} MB, and at most {most // 2**20} MB are taken here: nothing was stored."
+            text = say(
+                "That is {size:.0f} MB; the most is {most:.0f} MB. Nothing was stored.",
+                size=size / 2**20,
+                most=most / 2**20,
+            )
             return _plain(413, text, of_api=of_api)
         if most > settings.DATA_UPLOAD_MAX_MEMORY_SIZE and settings.SESSION_COOKIE_NAME not in request.COOKIES:
-            return _plain(401, "You are signed out: sign in again, and what you typed is kept.", of_api=of_api)
+            return _plain(401, say("You are signed out. Sign in again; what you typed is kept."), of_api=of_api)
         return None
 
 
@@ -69,13 +83,13 @@ def largest(path: str) -> int:
     return settings.DATA_UPLOAD_MAX_MEMORY_SIZE if found is None else found + settings.FORM_AROUND_A_FILE
 
 
-def refusal(status: int, message: str = "", code: str = "") -> JsonResponse:
+def refusal(status: int, message: Said = NOTHING, code: str = "") -> JsonResponse:
     """The one shape of every error of the API."""
-    known_code, known = _SAID.get(status, ("refused", "This cannot be done."))
-    return JsonResponse({"error": {"code": code or known_code, "message": message or known, "field": ""}}, status=status)
+    known_code, known = _SAID.get(status, ("refused", say("This cannot be done.")))
+    return JsonResponse({"error": {"code": code or known_code, "message": (message or known).told(), "field": ""}}, status=status)
 
 
-def _plain(status: int, text: str, *, of_api: bool) -> HttpResponse:
+def _plain(status: int, text: Said, *, of_api: bool) -> HttpResponse:
     if of_api:
         return refusal(status, text, "signed_out" if status == 401 else "")
-    return HttpResponse(text, status=status, content_type="text/plain; charset=utf-8")
+    return HttpResponse(text.told(), status=status, content_type="text/plain; charset=utf-8")

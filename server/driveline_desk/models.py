@@ -5,20 +5,21 @@ from __future__ import annotations
 from django.db import models
 from django.db.models import Q
 
+from amber_core.words import say
 from shared.models import Record, one_of
 from work.models import Work
 
 
 class ShaftName(models.TextChoices):
-    REAR = "rear", "Rear driveline"
-    FRONT = "front", "Front driveline"
+    REAR = "rear", say("Rear driveline")
+    FRONT = "front", say("Front driveline")
 
 
 class Decision(models.TextChoices):
-    REUSE = "reuse", "Reuse"
-    MEND = "mend", "Mend"
-    REPLACE = "replace", "Replace"
-    LOOK = "look", "Look further"
+    REUSE = "reuse", say("Reuse")
+    MEND = "mend", say("Mend")
+    REPLACE = "replace", say("Replace")
+    LOOK = "look", say("Look further")
 
 
 class JointInspection(Record):

@@ -8,13 +8,14 @@ from django.template.loader import render_to_string
 
 from accounts.models import Shop
 from amber_core.driveline.clocking import whole_teeth
+from amber_core.words import retold, say
 from driveline_desk.models import ShaftName
 from driveline_desk.present import can_order
 from shared.pdf import pdf_of
 from shared.refusals import Refusal
 from work.models import KeptAnswer
 
-_JOINTS = {"cardan": "single Cardan joint", "double_cardan": "double Cardan joint", "cv": "constant-velocity joint"}
+_JOINTS = {"cardan": say("single Cardan joint"), "double_cardan": say("double Cardan joint"), "cv": say("constant-velocity joint")}
 _BALANCE_SHARE = 1.1
 """A shaft is balanced a little over the greatest speed it meets, [-]."""
 
@@ -34,10 +35,13 @@ def order_context(result: KeptAnswer) -> dict[str, Any]:
     """What the template shows; the remedy that was tried counts, where there is one."""
     if not can_order(result.inputs):
         raise Refusal(
-            "The length counts only at ride height, vehicle level, suspension loaded: tick all three, keep it again, then order.",
+            say(
+                "The length only counts at ride height, with the vehicle level and the suspension loaded. Tick all "
+                "three, save it again, then order."
+            ),
             field="inputs.order",
         )
-    inputs, answer = result.inputs, result.answer
+    inputs, answer = result.inputs, retold(result.answer)
     setting = answer["tried"] or answer["now"]
     tried = inputs["tried"] or {}
     kinds = inputs["readings"]["joints"] or ["cardan"] * len(setting["analysed"]["joint_angle_deg"])
@@ -48,7 +52,7 @@ def order_context(result: KeptAnswer) -> dict[str, Any]:
         {
             "number": number,
             "length": length,
-            "front": _JOINTS[kinds[number - 1]] if number == 1 else "centre bearing and " + _JOINTS[kinds[number - 1]],
+            "front": _JOINTS[kinds[number - 1]] if number == 1 else say("centre bearing and {joint}", joint=_JOINTS[kinds[number - 1]]),
             "rear": _JOINTS[kinds[number]],
             "clock": clocks[number - 1],
             "teeth": whole_teeth(clocks[number - 1], teeth[number - 1]) if teeth[number - 1] else None,

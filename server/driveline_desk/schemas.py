@@ -21,6 +21,7 @@ from amber_core.shafts.bending import SupportedSpeed
 from amber_core.shafts.torque import DesignTorque
 from amber_core.shafts.tube import Shaft, Tube
 from amber_core.verdicts import VerdictWord
+from amber_core.words import Said
 from shared.schemas import Line, Written
 from vehicles.schemas import LayoutName
 
@@ -161,7 +162,7 @@ class DrivelineAnswer(Schema):
     tubes: list[TubeOut]
     torque: DesignTorque | None
     face_to_face_mm: float
-    warnings: list[str]
+    warnings: list[Said]
 
 
 class RemedyIn(Schema):

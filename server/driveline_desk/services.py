@@ -8,6 +8,7 @@ from uuid import UUID
 from django.db import transaction
 
 from amber_core.driveline.inspection import JointFelt, inspect_joint
+from amber_core.words import say
 from driveline_desk.models import JointInspection
 from driveline_desk.schemas import DrivelineInputs
 from driveline_desk.work import work_out
@@ -31,8 +32,7 @@ def keep_result(writing: Writing, *, work_id: UUID, title: str, inputs: Drivelin
     work = open_work(work_id, writing, "edit_job")
     shaft = inputs.readings.chain
     _has(work, shaft, "inputs.readings.chain")
-    fields = {"inputs": inputs.model_dump(mode="json"), "answer": work_out(inputs).model_dump(mode="json")}
-    return keep_answer(work, writing, Area.DRIVELINE, about=shaft, title=title, **fields)
+    return keep_answer(work, writing, Area.DRIVELINE, about=shaft, title=title, inputs=inputs, answer=work_out(inputs))
 
 
 @transaction.atomic
@@ -50,14 +50,14 @@ def keep_inspection(
     _has(work, shaft, "shaft")
     proposed = inspect_joint(felt).decision
     if decision != proposed and not note:
-        raise Refusal("What hand and eye say asks for something else: write why you decide otherwise.", field="note")
+        raise Refusal(say("The check of this joint points to another decision. Write why you decide otherwise."), field="note")
     fields = {"shaft": shaft, "joint": joint, "felt": asdict(felt), "proposed": proposed, "decision": decision, "note": note}
     return JointInspection.objects.create(work=work, **fields, **writing.row())
 
 
 def _has(work: Work, shaft: str, field: str) -> None:
     if shaft == "front" and Place.FRONT_SHAFT not in PLACES[work.job.vehicle.layout]:
-        raise Refusal("This vehicle has no front driveline.", field=field)
+        raise Refusal(say("This vehicle has no front propshaft."), field=field)
 
 
 def result_by_id(result_id: UUID) -> KeptAnswer:

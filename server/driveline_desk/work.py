@@ -22,6 +22,7 @@ from amber_core.shafts.bending import FittedShaft, SupportedShaft, on_supports, 
 from amber_core.shafts.torque import TorqueQuestion, design_torque
 from amber_core.shafts.tube import Shaft, ShaftQuestion, Tube, TubePair, compare_tubes, shaft
 from amber_core.verdicts import worst
+from amber_core.words import Said, say
 from driveline_desk.schemas import CaseOut, DrivelineAnswer, DrivelineInputs, RemedyIn, Setting, SettingsIn, TravelIn, TubeIn, TubeOut
 
 
@@ -59,7 +60,10 @@ def _clocks(given: DrivelineInputs, vehicle: Vehicle) -> list[float]:
             teeth = given.teeth[index] if given.teeth and index < len(given.teeth) else None
             if teeth is None:
                 raise InvalidInput(
-                    f"set_over[{index}]", f"How many teeth has the spline of shaft {index + 1}? Without that a tooth has no angle."
+                    f"set_over[{index}]",
+                    say(
+                        "Enter the spline teeth of propshaft {number}: without them, the angle of one tooth is not known.", number=index + 1
+                    ),
                 )
             found[index] = float(wrap90(found[index] + turn_of(steps, teeth)))
     return found
@@ -88,7 +92,7 @@ def _cases(given: TravelIn | None, vehicle: Vehicle, rpm: float) -> list[Case]:
     # driving torque lifts a rear pinion's nose and lowers a front one's
     way = vehicle.forward
     if given.drive_wrap_deg:
-        found.append(Case(name="full drive", wrap_deg=way * given.drive_wrap_deg, rpm=given.extreme_share * rpm))
+        found.append(Case(name=say("full drive"), wrap_deg=way * given.drive_wrap_deg, rpm=given.extreme_share * rpm))
     if given.overrun_wrap_deg:
         found.append(Case(name="overrun", wrap_deg=-way * given.overrun_wrap_deg))
     return found
@@ -228,14 +232,20 @@ def _torque(given: DrivelineInputs) -> Any:
     return design_torque(TorqueQuestion(**given.load.dict(), circumference_m=speed.circumference_m, ratio=speed.ratio))
 
 
-def _warnings(tubes: list[TubeOut], rpm: float) -> list[str]:
+def _warnings(tubes: list[TubeOut], rpm: float) -> list[Said]:
     found = []
     for one in tubes:
         if one.verdict == "out":
             safe = min(held.allowed_rpm for held in (one.shaft, one.on_supports) if held is not None)
             found.append(
-                f"Shaft {one.number} turns at {rpm:.0f} rpm, over the {safe:.0f} rpm that are safe for it: a shaft that "
-                "lets go at speed comes through the floor. Not faster than that, a larger tube, or a shaft in two parts."
+                say(
+                    "A propshaft that lets go at speed comes through the floor: propshaft {number} turns at {rpm:.0f} "
+                    "rpm and is safe to {safe:.0f} rpm. Stay below that speed, fit a larger tube, or fit a two-piece "
+                    "propshaft.",
+                    number=one.number,
+                    rpm=rpm,
+                    safe=safe,
+                )
             )
     return found
 

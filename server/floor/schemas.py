@@ -7,6 +7,7 @@ from uuid import UUID
 
 from ninja import Schema
 
+from amber_core.words import Said
 from jobs.schemas import StateName, WaitsName
 
 
@@ -17,11 +18,11 @@ class FloorJobOut(Schema):
     vehicle: str
     complaint: str
     state: StateName
-    state_word: str
+    state_word: Said
     waits_for: WaitsName
-    waits_word: str
+    waits_word: Said
     waits_note: str
-    next_action: str
+    next_action: Said
     updated_at: datetime
 
 

@@ -10,40 +10,41 @@ from django.db import models
 from django.db.models import F, Q
 from django.utils import timezone
 
+from amber_core.words import say
 from shared.models import Record, one_of
 from vehicles.models import AxleEnd, Place, Vehicle
 
 
 class Use(models.TextChoices):
-    ROAD = "road", "Road"
-    TOWING = "towing", "Towing"
-    OFF_ROAD = "off_road", "Off-road"
-    RAIL = "rail", "Road and rail"
-    SHORE = "shore", "Shore and slipway"
+    ROAD = "road", say("Road")
+    TOWING = "towing", say("Towing")
+    OFF_ROAD = "off_road", say("Off-road")
+    RAIL = "rail", say("Road and rail")
+    SHORE = "shore", say("Shore and slipway")
 
 
 class JobState(models.TextChoices):
-    BOOKED = "booked", "Booked"
-    IN_WORK = "in_work", "In work"
-    WAITING = "waiting", "Waiting"
-    TO_SIGN = "to_sign", "Ready to sign"
-    DONE = "done", "Signed off"
+    BOOKED = "booked", say("Booked")
+    IN_WORK = "in_work", say("In work")
+    WAITING = "waiting", say("Waiting")
+    TO_SIGN = "to_sign", say("Ready to sign")
+    DONE = "done", say("Signed off")
 
 
 class WaitsFor(models.TextChoices):
-    NOTHING = "nothing", "Nothing"
-    PARTS = "parts", "Parts"
-    CURE = "cure", "Sealant to cure"
-    COOL_DOWN = "cool_down", "Cool-down"
-    CUSTOMER = "customer", "The customer"
-    SIGN_OFF = "sign_off", "Sign-off"
+    NOTHING = "nothing", say("Nothing")
+    PARTS = "parts", say("Parts")
+    CURE = "cure", say("Sealant to cure")
+    COOL_DOWN = "cool_down", say("Cool-down")
+    CUSTOMER = "customer", say("The customer")
+    SIGN_OFF = "sign_off", say("Sign-off")
 
 
 class StationState(models.TextChoices):
-    NOT_LOOKED_AT = "not_looked_at", "Not checked"
-    IN_WORK = "in_work", "In work"
-    GOOD = "good", "Good"
-    FAULT = "fault", "Fault"
+    NOT_LOOKED_AT = "not_looked_at", say("Not checked")
+    IN_WORK = "in_work", say("In work")
+    GOOD = "good", say("Good")
+    FAULT = "fault", say("Fault")
 
 
 class JobQuerySet(models.QuerySet["Job"]):
@@ -88,7 +89,7 @@ class Job(models.Model):
     floor_order = models.PositiveSmallIntegerField(default=FLOOR_ORDER[JobState.BOOKED])
     waits_for = models.CharField(max_length=20, choices=WaitsFor, default=WaitsFor.NOTHING)
     waits_note = models.CharField(max_length=200, blank=True)
-    next_action = models.CharField(max_length=200)
+    next_action = models.CharField(max_length=800)
     search = models.CharField(max_length=700, blank=True)
     version = models.PositiveIntegerField(default=1)
     created_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT, related_name="+")

@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 from ninja import Schema
 from pydantic import Field, StringConstraints
 
+from amber_core.words import Said
 from shared.schemas import Edit, Line, Paragraph, Written
 from vehicles.schemas import AxleName, LayoutName, Named, PlaceName, Registration
 
@@ -48,7 +49,7 @@ class StationIn(Edit):
 class StationSaidOut(Schema):
     """What was said of a part before."""
 
-    word: str
+    word: Said
     note: str
     by_name: str
     at: datetime
@@ -56,9 +57,9 @@ class StationSaidOut(Schema):
 
 class StationOut(Schema):
     place: PlaceName
-    label: str
+    label: Said
     state: StationStateName
-    word: str
+    word: Said
     note: str
     version: int
     under_work: bool

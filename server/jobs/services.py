@@ -14,6 +14,7 @@ from accounts import policy
 from accounts.policy import Action
 from amber_core.tyres.designation import TyreText, parse_tyre
 from amber_core.tyres.rollout import RollOut, roll_out
+from amber_core.words import Said, say
 from jobs.models import AxleFact, Job, JobState, Station, StationRecord, StationState, WaitsFor
 from records.writing import Writing
 from shared.refusals import Conflict, Refusal
@@ -46,7 +47,7 @@ def open_job(job_id: UUID, writing: Writing, action: Action) -> Job:
     if job is None:
         raise Http404
     if job.signed_off_at is not None:
-        raise Conflict("This job is signed off. A foreman can take the sign-off back, with a reason.", code="signed_off")
+        raise Conflict(say("This job is signed off. A foreman can take back the sign-off, with a reason."), code="signed_off")
     return job
 
 
@@ -89,7 +90,7 @@ def edit_job(writing: Writing, *, job_id: UUID, version: int, changes: dict[str,
     """
     job = open_job(job_id, writing, "edit_job")
     if job.version != version:
-        raise Conflict("Somebody else changed this job while you were writing. Choose what should stand.", code="conflict")
+        raise Conflict(say("Somebody else changed this job while you were editing it. Choose which version to keep."), code="conflict")
     named = {"vehicle": "name", "layout": "layout", "registration": "registration"}
     of_vehicle = {named[name]: changes.pop(name) for name in list(changes) if name in named}
     _keep_work_places(job, of_vehicle.get("layout"))
@@ -111,7 +112,7 @@ def _keep_work_places(job: Job, layout: str | None) -> None:
         return
     for work in job.works.select_related("assembly"):
         if work.assembly.place not in PLACES[layout]:
-            raise Refusal("Work is booked on a part that such a vehicle does not have.", field="layout")
+            raise Refusal(say("Work is booked on an assembly that this kind of vehicle does not have."), field="layout")
 
 
 def _fit_stations(job: Job) -> None:
@@ -133,9 +134,9 @@ def set_station(writing: Writing, *, job_id: UUID, place: str, state: str, note:
     job = open_job(job_id, writing, "record")
     station = job.stations.select_for_update().filter(place=place).first()
     if station is None:
-        raise Refusal("This vehicle has no such part on its map.", code="not_found", field="place")
+        raise Refusal(say("This part is not on the vehicle's map."), code="not_found", field="place")
     if station.version != version:
-        raise Conflict("Somebody else has just said how this part is. Look at it before you change it.", code="conflict")
+        raise Conflict(say("Somebody else has just recorded this part. Look at it before you change it."), code="conflict")
     say_station(station, state, note, writing.row())
     return job
 
@@ -182,11 +183,11 @@ def record_axle_fact(writing: Writing, *, job_id: UUID, given: EndGiven) -> Job:
     """
     job = open_job(job_id, writing, "edit_job")
     if AXLE_OF[AxleEnd(given.end)] not in PLACES[job.vehicle.layout]:
-        raise Refusal("A rear-wheel-drive vehicle has no driven front axle.", field="end")
+        raise Refusal(say("A rear-wheel-drive vehicle has no driven front axle."), field="end")
     if (given.pinion_teeth is None) != (given.ring_teeth is None):
-        raise Refusal("Give both tooth counts, or none.", field="pinion_teeth")
+        raise Refusal(say("Enter both tooth counts, or neither."), field="pinion_teeth")
     if given.pinion_teeth is not None and given.ring_teeth is not None and given.ring_teeth <= given.pinion_teeth:
-        raise Refusal("The ring gear has more teeth than the pinion.", field="ring_teeth")
+        raise Refusal(say("The ring gear must have more teeth than the pinion."), field="ring_teeth")
     around, measured = None, given.rollout_mm is not None
     if given.tyre.strip():
         tyre = parse_tyre(TyreText(text=given.tyre, rollout_mm=given.rollout_mm, turns=given.turns))
@@ -197,7 +198,11 @@ def record_axle_fact(writing: Writing, *, job_id: UUID, given: EndGiven) -> Job:
         around = roll_out(RollOut(rollout_mm=given.rollout_mm, turns=given.turns)).circumference_m
     if around is not None and not 0.3 <= around <= 12.0:
         raise Refusal(
-            f"That would be {around:.2f} m for a turn of the wheel; a tyre rolls 0.3 to 12 m: check unit and turns.", field="rollout_mm"
+            say(
+                "That would be {around:.2f} m for one turn of the wheel. A tyre rolls 0.3 to 12 m: check the unit and the turns.",
+                around=around,
+            ),
+            field="rollout_mm",
         )
     teeth = {"pinion_teeth": given.pinion_teeth, "ring_teeth": given.ring_teeth}
     fields = {"end": given.end, "tyre": given.tyre.strip(), "circumference_m": around, "measured": measured, **teeth}
@@ -218,18 +223,20 @@ def settle(job: Job) -> None:
     unsigned = [one for one in works if one.signed_off_at is None]
     job.signed_off_at = max((one.signed_off_at for one in works if one.signed_off_at), default=None) if not unsigned else None
     if job.signed_off_at is not None:
-        state, action = JobState.DONE, "Hand over the build sheet"
+        state, action = JobState.DONE, say("Hand over the build sheet")
     elif not works:
-        state, action = JobState.BOOKED, "Say what is to be done"
+        state, action = JobState.BOOKED, say("Add a piece of work")
     else:
         first = min(unsigned, key=lambda one: (one.state != JobState.IN_WORK, one.number))
         everything = all(one.state in (JobState.TO_SIGN, JobState.DONE) for one in works)
         begun = any(one.state != JobState.BOOKED for one in works)
         state = JobState.TO_SIGN if everything else JobState.IN_WORK if begun else JobState.BOOKED
-        action = first.next_action if len(works) == 1 else f"{first.assembly.get_place_display()}: {first.next_action}"
+        action = Said.of(first.next_action)
+        if len(works) > 1:
+            action = say("{place}: {action}", place=first.assembly.get_place_display(), action=action)
         if job.waits_for != WaitsFor.NOTHING and state != JobState.TO_SIGN:
             state = JobState.WAITING
     job.put_in_state(state)
-    job.next_action = action[:200]
+    job.next_action = action.as_text()
     job.updated_at = timezone.now()
     job.save(update_fields=["state", "floor_order", "next_action", "updated_at", "signed_off_at"])

@@ -5,20 +5,21 @@ from __future__ import annotations
 from django.db import models
 from django.db.models import Q
 
+from amber_core.words import say
 from shared.models import Record, one_of
 from work.models import Work
 
 
 class Source(models.TextChoices):
-    FILE = "file", "A file"
-    SIMULATED = "simulated", "The simulated recorder"
+    FILE = "file", say("A file")
+    SIMULATED = "simulated", say("The simulated recorder")
 
 
 class ReadingState(models.TextChoices):
-    QUEUED = "queued", "Waiting to be read"
-    READING = "reading", "Being read"
-    DONE = "done", "Read"
-    FAILED = "failed", "Could not be read"
+    QUEUED = "queued", say("Waiting to be read")
+    READING = "reading", say("Being read")
+    DONE = "done", say("Read")
+    FAILED = "failed", say("Could not be read")
 
 
 class Recording(Record):
@@ -79,5 +80,5 @@ class RecordingReading(models.Model):
 
 
 class Kind(models.TextChoices):
-    FELT = "felt", "What was felt"
-    RECORDED = "recorded", "What was recorded"
+    FELT = "felt", say("What was felt")
+    RECORDED = "recorded", say("What was recorded")

@@ -9,6 +9,7 @@ from typing import Any
 from amber_core.simulated.recorder import FAULTS
 from amber_core.vibration.felt import FeltQuestion, FeltTest
 from amber_core.vibration.orders import Drivetrain
+from amber_core.words import Said, retold, say
 from noise_finder.models import Kind, Recording
 from noise_finder.schemas import RunIn
 from vehicles.models import PLACES, Layout, Place
@@ -56,7 +57,7 @@ def recording_out(one: Recording, *, whole: bool = False) -> dict[str, Any]:
         "state": reading.state,
         "share_read": reading.bytes_read / one.size_bytes if one.size_bytes else 0.0,
         "error": reading.error,
-        "notes": reading.notes,
+        "notes": [Said.of(note) for note in reading.notes],
     }
     return {**shown, "chart": reading.chart} if whole else shown
 
@@ -65,7 +66,7 @@ def finding_out(one: KeptAnswer, *, whole: bool = False) -> dict[str, Any]:
     """A kept finding, with or without what it holds."""
     is_felt = one.about == Kind.FELT
     ranked = one.answer["suspects"] if is_felt else one.answer["sources"]
-    shown = {**kept_shown(one), "kind": one.about, "first": ranked[0]["words"] if ranked else "No peak stands out"}
+    shown = {**kept_shown(one), "kind": one.about, "first": Said.of(ranked[0]["words"]) if ranked else say("No peak stands out")}
     if not whole:
         return shown
     return {
@@ -82,8 +83,8 @@ def finding_csv(one: KeptAnswer) -> str:
     out = io.StringIO()
     writer = csv.writer(out)
     writer.writerow(["source", "words", "share", "in_a_word", "reason"])
-    is_felt = one.about == Kind.FELT
-    for row in one.answer["suspects"] if is_felt else one.answer["sources"]:
+    is_felt, answer = one.about == Kind.FELT, retold(one.answer)
+    for row in answer["suspects"] if is_felt else answer["sources"]:
         share, reasons = (row["probability"], " ".join(row["reasons"])) if is_felt else (row["share"], row["reason"])
         writer.writerow([row["name"], row["words"], f"{share:.4f}", row["word"], reasons])
     return out.getvalue()

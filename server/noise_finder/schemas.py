@@ -13,6 +13,7 @@ from amber_core.vibration.felt import Felt, FeltQuestion
 from amber_core.vibration.order_chart import OrderChart
 from amber_core.vibration.orders import Drivetrain
 from amber_core.vibration.tell_apart import CheckAdvised
+from amber_core.words import Said
 from shared.schemas import Written
 
 StateWord = Literal["queued", "reading", "done", "failed"]
@@ -29,7 +30,7 @@ class RecordingOut(Schema):
     to_kmh: float
     state: StateWord
     share_read: float
-    error: str
+    error: Said
     notes: list[str]
     by_name: str
     at: datetime
@@ -81,7 +82,7 @@ class LineOut(Schema):
     """A source's line on the chart: hertz per km/h, or a steady frequency where it does not follow the road speed."""
 
     name: str
-    words: str
+    words: Said
     hz_per_kmh: float
     at_reference_hz: float
 
@@ -90,15 +91,15 @@ class PeakOut(Schema):
     hz: float
     amplitude: float
     source: str
-    words: str
+    words: Said
 
 
 class SourceOut(Schema):
     name: str
-    words: str
+    words: Said
     share: float
     word: str
-    reason: str
+    reason: Said
 
 
 class RecordedAnswer(Schema):
@@ -112,7 +113,7 @@ class RecordedAnswer(Schema):
     speed_scale: float
     inseparable: list[list[str]]
     next_checks: list[CheckAdvised]
-    reason: str
+    reason: Said
 
 
 class FeltIn(Schema):
@@ -123,7 +124,7 @@ class NoiseFindingOut(Schema):
     id: UUID
     title: str
     kind: Literal["felt", "recorded"]
-    first: str
+    first: Said
     engine_version: str
     is_current: bool
     by_name: str

@@ -20,6 +20,7 @@ from amber_core.simulated.recorder import RecorderQuestion, csv_lines, record
 from amber_core.vibration.felt import FeltQuestion, felt
 from amber_core.vibration.order_chart import order_chart
 from amber_core.vibration.phone_log import LogReader, evenly
+from amber_core.words import Said, say, stored
 from noise_finder.models import Kind, ReadingState, Recording, RecordingChunk, RecordingReading, Source
 from noise_finder.schemas import RecordedInputs, SimulateIn
 from noise_finder.work import as_chart, hold_against
@@ -32,7 +33,7 @@ from work.services import open_work
 LARGEST_BYTES = settings.LARGEST_RECORDING_BYTES
 CHUNK_BYTES = 1024 * 1024
 MOST_RECORDINGS = 100
-NOT_READ = "This recording could not be read. Try again, or export it once more as CSV and upload that."
+NOT_READ = say("This recording could not be read. Try again, or export it again as CSV and upload that.")
 _log = logging.getLogger(__name__)
 _HIGHEST_HZ = 800.0
 _LINES_AT_ONCE = 20000
@@ -59,11 +60,17 @@ def take_in(
     """
     work = open_work(work_id, writing, "record")
     if work.recordings.count() >= MOST_RECORDINGS:
-        raise Refusal(f"This work keeps {MOST_RECORDINGS} recordings already.", field="file")
+        raise Refusal(
+            say("This work already has {most_recordings} recordings, which is the most.", most_recordings=MOST_RECORDINGS), field="file"
+        )
     if size_bytes > LARGEST_BYTES:
-        raise TooLarge("A recording may have 50 MB: record less long, or at fewer samples a second.", code="too_large", field="file")
+        raise TooLarge(
+            say("A recording can be 50 MB at most. Record for a shorter time, or at fewer samples a second."),
+            code="too_large",
+            field="file",
+        )
     if size_bytes == 0:
-        raise Refusal("The file is empty.", field="file")
+        raise Refusal(say("The file is empty."), field="file")
     recording = Recording.objects.create(
         work=work,
         name=name[:200] or "recording",
@@ -116,16 +123,16 @@ def read_in(recording_id: int) -> None:
     try:
         notes, chart = _read(recording, lambda count: mine.update(bytes_read=count))
     except InvalidInput as wrong:
-        mine.update(state=ReadingState.FAILED, error=wrong.message[:500])
+        mine.update(state=ReadingState.FAILED, error=wrong.message.as_text())
         return
     except Exception:  # whatever a strange file brings about, the person is told, and may have it read again
         _log.exception("Recording %s was not read", recording_id)
-        mine.update(state=ReadingState.FAILED, error=NOT_READ)
+        mine.update(state=ReadingState.FAILED, error=NOT_READ.as_text())
         return
-    mine.update(state=ReadingState.DONE, bytes_read=recording.size_bytes, notes=notes, chart=chart)
+    mine.update(state=ReadingState.DONE, bytes_read=recording.size_bytes, notes=stored(notes), chart=chart)
 
 
-def _read(recording: Recording, told: Any) -> tuple[list[str], dict[str, Any]]:
+def _read(recording: Recording, told: Any) -> tuple[list[Said], dict[str, Any]]:
     reader, count = LogReader(), 0
     for content in recording.chunks.values_list("content", flat=True).iterator(chunk_size=4):
         reader.feed(bytes(content))
@@ -138,11 +145,17 @@ def _read(recording: Recording, told: Any) -> tuple[list[str], dict[str, Any]]:
         seconds = float(log.time_s[-1])
         time, speed = np.array([0.0, seconds]), np.array([recording.from_kmh, recording.to_kmh])
         steady = recording.from_kmh == recording.to_kmh
-        told_as = f"steadily {recording.from_kmh:.0f}" if steady else f"evenly from {recording.from_kmh:.0f} to {recording.to_kmh:.0f}"
-        notes.append(f"The file has no road speed; it was taken as told: {told_as} km/h.")
+        low, high = recording.from_kmh, recording.to_kmh
+        notes.append(
+            say("The file has no road speed; it was taken as a steady {speed:kmh0}, as entered.", speed=low)
+            if steady
+            else say(
+                "The file has no road speed; it was taken as rising evenly from {low:kmh0-} to {high:kmh0}, as entered.", low=low, high=high
+            )
+        )
     else:
         time, speed = log.time_s, log.speed_kmh
-        notes.append(f"Road speed from the file: {float(speed.min()):.0f} to {float(speed.max()):.0f} km/h.")
+        notes.append(say("Road speed from the file: {low:kmh0-} to {high:kmh0}.", low=float(speed.min()), high=float(speed.max())))
     return notes, payload.plain(order_chart(samples, rate, time, speed, most_hz=_HIGHEST_HZ))
 
 
@@ -170,7 +183,8 @@ def work_out(given: RecordedInputs) -> Any:
     """
     recording = recording_by_id(given.recording)
     if recording.reading.chart is None:
-        raise Refusal(recording.reading.error or "This recording is still being read.", code="not_read", field="recording")
+        error = recording.reading.error
+        raise Refusal(Said.of(error) if error else say("This recording is still being read."), code="not_read", field="recording")
     return hold_against(as_chart(recording.reading.chart), given)
 
 
@@ -185,15 +199,13 @@ def keep_finding(writing: Writing, *, work_id: UUID, title: str, asked: FeltQues
     """
     work = open_work(work_id, writing, "edit_job")
     if (asked is None) == (recorded is None):
-        raise Refusal("Keep what was felt or what was recorded, one of them.", field="felt")
+        raise Refusal(say("Save either what was felt or what was recorded."), field="felt")
     if asked is not None:
-        about, inputs, answer = Kind.FELT, payload.plain(asked), payload.plain(felt(asked))
-    else:
-        assert recorded is not None
-        if recording_by_id(recorded.recording).work_id != work.pk:
-            raise Refusal("This recording belongs to another job.", field="recorded.recording")
-        about, inputs, answer = Kind.RECORDED, recorded.model_dump(mode="json"), work_out(recorded).model_dump(mode="json")
-    return keep_answer(work, writing, Area.NOISE, about=about, title=title, inputs=inputs, answer=answer)
+        return keep_answer(work, writing, Area.NOISE, about=Kind.FELT, title=title, inputs=asked, answer=felt(asked))
+    assert recorded is not None
+    if recording_by_id(recorded.recording).work_id != work.pk:
+        raise Refusal(say("This recording belongs to another job."), field="recorded.recording")
+    return keep_answer(work, writing, Area.NOISE, about=Kind.RECORDED, title=title, inputs=recorded, answer=work_out(recorded))
 
 
 def finding_by_id(finding_id: UUID) -> KeptAnswer:
@@ -232,7 +244,7 @@ def read_again(writing: Writing, *, recording_id: UUID) -> Recording:
     open_work(recording.work_id, writing, "record")
     reading = RecordingReading.objects.select_for_update().get(recording=recording)
     if reading.state not in (ReadingState.FAILED, ReadingState.READING):
-        raise Refusal("This recording is read, or waits to be.", field="recording")
+        raise Refusal(say("This recording has been read, or is waiting to be read."), field="recording")
     reading.state, reading.error, reading.bytes_read = ReadingState.QUEUED, "", 0
     reading.save(update_fields=["state", "error", "bytes_read"])
     from noise_finder.tasks import read_recording

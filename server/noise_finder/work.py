@@ -10,6 +10,7 @@ from amber_core.vibration.orders import orders
 from amber_core.vibration.rank import UNKNOWN, SpectrumRankQuestion, rank_spectrum
 from amber_core.vibration.sources import PRIOR, family_of, words_of
 from amber_core.vibration.tell_apart import CheckAdvised, TwoSources, tell_apart
+from amber_core.words import Said, say, together
 from noise_finder.schemas import LineOut, PeakOut, RecordedAnswer, RecordedInputs, SourceOut
 
 _LEAST_SHARE = 0.01
@@ -36,7 +37,7 @@ def hold_against(chart: OrderChart, given: RecordedInputs) -> RecordedAnswer:
     ]
     whole: dict[str, Any] = {"chart": chart, "lines": lines, "inseparable": at.inseparable}
     if not chart.peaks:
-        none = "No peak stands out of the rest: nothing that turns shakes it here. Record at the speed at which it is felt."
+        none = say("No peak stands out, so nothing that turns causes a vibration here. Record at the speed at which it is felt.")
         return RecordedAnswer(**whole, peaks=[], sources=[], unknown=1.0, speed_scale=1.0, next_checks=[], reason=none)
     top = chart.frequency_edges_hz[-1]
     ranked = rank_spectrum(
@@ -53,7 +54,7 @@ def hold_against(chart: OrderChart, given: RecordedInputs) -> RecordedAnswer:
     return RecordedAnswer(
         **whole,
         peaks=[
-            PeakOut(hz=peak[0], amplitude=peak[1], source=source, words="None of them" if source == UNKNOWN else words_of(source))
+            PeakOut(hz=peak[0], amplitude=peak[1], source=source, words=say("None of them") if source == UNKNOWN else words_of(source))
             for peak, source in zip(chart.peaks, ranked.per_peak, strict=True)
         ],
         sources=[
@@ -74,26 +75,33 @@ def hold_against(chart: OrderChart, given: RecordedInputs) -> RecordedAnswer:
     )
 
 
-def _next(named: list[str], score: dict[str, float], hz: dict[str, float], made: list[str]) -> tuple[list[CheckAdvised], str]:
+def _next(named: list[str], score: dict[str, float], hz: dict[str, float], made: list[str]) -> tuple[list[CheckAdvised], Said]:
     first = named[0]
     second = next((name for name in named[1:] if family_of(name) != family_of(first)), None)
     if second is None:
-        return [], "Only one kind of part is left: look at it."
+        return [], say("Only one kind of part is left. Check it.")
     told = tell_apart(TwoSources(first=first, second=second, first_hz=hz[first], second_hz=hz[second], measured=True, made=made))
     reason = told.reason
     if score[second] < _LEAST_SHARE:
-        reason = f"The recording leaves little doubt; to be sure before a part is bought: {reason[0].lower()}{reason[1:]}"
+        reason = say("The recording leaves little doubt. To be sure before you buy a part: {check}", check=reason)
     return told.checks, reason
 
 
-def _reason(name: str, hz: float, chart: OrderChart) -> str:
+def _reason(name: str, hz: float, chart: OrderChart) -> Said:
     """In a sentence what speaks for a source."""
     near = min(chart.peaks, key=lambda peak: abs(peak[0] - hz))
     if abs(near[0] - hz) > 3.0 * max(0.5, chart.resolution_hz):
-        return f"It would show at {hz:.1f} Hz at {chart.reference_kmh:.0f} km/h, where no peak stands."
+        return say(
+            "It would show at {hz:.1f} Hz at {reference_kmh:kmh0}, but there is no peak there.", hz=hz, reference_kmh=chart.reference_kmh
+        )
+    found = say(
+        "It turns at {hz:.1f} Hz at {reference_kmh:kmh0}, and there is a peak at {peak_hz:.1f} Hz.",
+        hz=hz,
+        reference_kmh=chart.reference_kmh,
+        peak_hz=near[0],
+    )
     steady = len(chart.cells) == 1
-    tail = "" if steady else " It keeps its order over the whole run."
-    return f"It turns at {hz:.1f} Hz at {chart.reference_kmh:.0f} km/h; a peak stands at {near[0]:.1f} Hz.{tail}"
+    return found if steady else together([found, say("It keeps its order over the whole run.")])
 
 
 def as_chart(stored: dict[str, object]) -> OrderChart:
@@ -107,4 +115,4 @@ def as_chart(stored: dict[str, object]) -> OrderChart:
     try:
         return OrderChart(**stored)  # type: ignore[arg-type]
     except TypeError:
-        raise InvalidInput("recording", "This recording was read by another version: read the file in again.") from None
+        raise InvalidInput("recording", say("This recording was read by another version. Upload the file again.")) from None

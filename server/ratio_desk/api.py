@@ -10,6 +10,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import Router
 
 from accounts.models import Shop
+from amber_core.words import say
 from compute.api import RATE
 from ratio_desk import services
 from ratio_desk.present import desk_out, result_csv, result_out
@@ -80,7 +81,7 @@ def ratio_link_make(request: HttpRequest, result_id: UUID, data: LinkIn) -> Http
 
     def told() -> dict[str, Any]:
         if not made:
-            raise Refusal("This link was made already and is told only once: make another.", code="told_once", field="client_id")
+            raise Refusal(say("This link was already made and is shown only once. Make another."), code="told_once", field="client_id")
         return {"token": made[0][0], "expires_at": made[0][1]}
 
     return write(

@@ -12,6 +12,7 @@ from django.http import Http404
 from django.utils import timezone
 
 from accounts import policy
+from amber_core.words import say
 from ratio_desk.models import RatioLink
 from ratio_desk.schemas import RatioInputs
 from ratio_desk.work import work_out
@@ -34,10 +35,11 @@ def keep_result(writing: Writing, *, work_id: UUID, title: str, inputs: RatioInp
     work = open_work(work_id, writing, "edit_job")
     answer = work_out(inputs)
     if answer.compared is None:
-        bad = next((one.reasons[0].text for one in (answer.tyre_now, answer.tyre_planned) if one.reasons), "Type the tyre first.")
+        bad = next(
+            (one.reasons[0].text for one in (answer.tyre_now, answer.tyre_planned) if one.reasons), say("Enter the tyre size first.")
+        )
         raise Refusal(bad, field="tyre_now")
-    kept, found = inputs.model_dump(mode="json"), answer.model_dump(mode="json")
-    return keep_answer(work, writing, Area.RATIO, title=title, inputs=kept, answer=found)
+    return keep_answer(work, writing, Area.RATIO, title=title, inputs=inputs, answer=answer)
 
 
 def result_by_id(result_id: UUID) -> KeptAnswer:

@@ -9,6 +9,7 @@ from amber_core.ratios.choose import ChooseQuestion, choose_ratio
 from amber_core.ratios.compare import CompareQuestion, Gearing, compare_gearings
 from amber_core.ratios.tyre_change import Speedometer, SpeedometerQuestion, TyreChange, speedometer, tyre_change
 from amber_core.tyres.designation import Tyre, TyreText, parse_tyre
+from amber_core.words import say
 from ratio_desk.schemas import PairingIn, RatioAnswer, RatioInputs, TyreIn
 
 RANKED = 60
@@ -31,9 +32,9 @@ def work_out(given: RatioInputs) -> RatioAnswer:
         _check(name, one, given)
     if old is None or new is None:
         return RatioAnswer(tyre_now=now, tyre_planned=planned, change=None, speedometers=[], compared=None, chosen=None)
-    gearings = [_gearing(given, given.now, old, "As it is")]
+    gearings = [_gearing(given, given.now, old, say("As it is"))]
     if new != old:
-        gearings.append(_gearing(given, given.now, new, "As it is, new tyres"))
+        gearings.append(_gearing(given, given.now, new, say("As it is, new tyres")))
     gearings += [_gearing(given, one, new, _name(given, one)) for one in given.candidates]
     use = given.use
     compared = compare_gearings(
@@ -79,7 +80,7 @@ def _tyre(given: TyreIn, field: str) -> Tyre:
 
 def _check(name: str, one: PairingIn, given: RatioInputs) -> None:
     if one.gearbox >= len(given.gearboxes) or one.axle >= len(given.axles):
-        raise InvalidInput(name, "This pairing points to a gearbox or an axle that is not in the lists.")
+        raise InvalidInput(name, say("This pairing points to a gearbox or an axle that is not in the lists."))
 
 
 def _gearing(given: RatioInputs, one: PairingIn, around: float, name: str) -> Gearing:

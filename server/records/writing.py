@@ -18,6 +18,7 @@ from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from pydantic import BaseModel
 
+from amber_core.words import say
 from records.models import Write
 from shared.refusals import Conflict
 from shared.schemas import Written
@@ -79,7 +80,7 @@ def begin(writing: Writing, *, command: str, target: str, content: Any) -> bool:
             return True
     kept = Write.objects.get(pk=writing.id)
     if (kept.command, kept.target, kept.content_hash) != (command, target, content_hash):
-        raise Conflict("Something else was written under this id before. Nothing was stored: write it again.", code="id_reused")
+        raise Conflict(say("Something else was already stored under this id. Nothing was stored. Enter it again."), code="id_reused")
     return False
 
 
@@ -127,7 +128,11 @@ def write(
         if begin(writing, command=command, target=str(target), content=[given.content(), more]):
             if given.person and given.person != by.username:
                 raise Conflict(
-                    f"This was written by {given.person}, and {by.username} is signed in. It waits until {given.person} signs in here.",
+                    say(
+                        "This was entered by {person}, and {username} is signed in. It waits until {person} signs in here.",
+                        person=given.person,
+                        username=by.username,
+                    ),
                     code="other_person",
                 )
             do(writing)

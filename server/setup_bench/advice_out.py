@@ -13,6 +13,7 @@ from amber_core.setup.posterior import Posterior
 from amber_core.setup.question import FLANKS, MOST_REPEATS, Costs, Sides, TrialPatch
 from amber_core.setup.set_model import eased
 from amber_core.shims.pick import ShimStack
+from amber_core.words import NOTHING, Said, say, together
 from setup_bench.advice import Estimate, estimate_of
 from setup_bench.bench import Bench, counts, trial_state
 from setup_bench.habits import costs_here, readers_of
@@ -26,27 +27,27 @@ WORTH_AN_ORDER = 0.1
 _LOOKED_BACK = 200
 _WORTH_SAYING = 0.05
 _HEADLINES = {
-    "finished": "Contact is finished. Leave it: the last hundredth is not worth another press-off.",
-    "measure": "Read more before anything is moved.",
-    "read_again": "Read it again before anything is moved.",
-    "not_by_shims": "No shim cures this.",
+    "finished": say("The set-up is finished. Leave it as it is."),
+    "measure": say("Take another reading before you move anything."),
+    "read_again": say("Read it again before you move anything."),
+    "not_by_shims": say("No shim cures this."),
 }
 _LOOK_FOR = {
     "variation": [
-        "Take the ring off: dirt or a burr under it, dried thread locker on the flange.",
-        "Measure the flange's own runout with the ring off.",
-        "Ring bolts: one by one, crosswise, at their torque.",
-        "Carrier bearings: a cup not home, a cap on the wrong side.",
+        say("Take the ring gear off. Look for dirt or a burr under it, or dried thread locker on the flange."),
+        say("Measure the runout of the flange itself, with the ring gear off."),
+        say("Torque the ring gear bolts crosswise, one by one."),
+        say("Check the side bearings: a bearing cup not home, or a bearing cap on the wrong side."),
     ],
     "flanks_oppose": [
-        "Match marks and numbers on both gears: are they a pair?",
-        "Caps on their own sides and the right way up.",
-        "A bent housing or a worn bore: the axes no longer cross where they should.",
+        say("Check the match marks and numbers on both gears: are they a pair?"),
+        say("Check that the bearing caps are on their own sides and the right way up."),
+        say("Check for a bent axle housing or a worn bore: the axes no longer meet where they should."),
     ],
     "runs_off_everywhere": [
-        "Match marks and numbers on both gears: are they a pair?",
-        "Tooth count and offset of the sheet against the gears in hand.",
-        "Paint thinner, and load by hand only: thick paint marks where nothing touches.",
+        say("Check the match marks and numbers on both gears: are they a pair?"),
+        say("Check the tooth counts and the offset on the sheet against the gears in hand."),
+        say("Paint thinner and load by hand only. Thick paint marks where nothing touches."),
     ],
 }
 
@@ -75,32 +76,49 @@ def advice_out(bench: Bench) -> dict[str, Any]:
     }
 
 
-def _blocked(bench: Bench) -> tuple[str, str] | None:
+def _blocked(bench: Bench) -> tuple[str, Said] | None:
     if not bench.trials:
-        return "begin", "Say what shims are in the housing now."
+        return "begin", say("Enter what shims are in now.")
     if not counts(bench.trials[-1]):
-        return "conditions", "Look at the housing first: readings count once its conditions are confirmed."
+        return "conditions", say("Check the conditions first. Readings count once the conditions are confirmed.")
     if bench.state.window is None:
-        return "no_window", "The spec sheet gives no backlash window: take it from the maker's manual into the Stores."
+        return "no_window", say("The spec sheet has no backlash window. Enter it in the Stores from the maker's manual.")
     if bench.set_wrong:
-        return "identify", f"The gear set on the record cannot be one: {bench.set_wrong} Identify it again."
+        return "identify", say("The recorded gear set cannot be right: {set_wrong} Identify it again.", set_wrong=bench.set_wrong)
     if bench.known_set is None:
-        return "identify", "Identify the gear set first: the move follows from its teeth."
+        return "identify", say("Identify the gear set first. The moves are worked out from its teeth.")
     return None
 
 
-def _why(found: SetupAdvice, costs: Costs) -> str:
+def _why(found: SetupAdvice, costs: Costs) -> Said:
     """What speaks for the best act: the odds as it stands, and what the others take."""
-    stays = min(99, max(1, round(100.0 * found.stay_odds)))
-    said = f"{stays} % that it is in as it stands." if found.stay_odds >= _WORTH_SAYING else "As it stands it is most likely out."
-    lands = f", and {odds_percent(found.proposals[0].odds)} % that it lands" if found.proposals else ""
-    return f"{said} Painting and reading it once more takes {costs.read_minutes:.0f} minutes; a move {costs.move_minutes:.0f}{lands}."
+    stays = odds_percent(found.stay_odds)
+    now = (
+        say("{percent} % likely to be in as it stands.", percent=stays)
+        if found.stay_odds >= _WORTH_SAYING
+        else say("As it stands it is most likely out.")
+    )
+    times = (
+        say(
+            "Painting and reading it again takes {read:.0f} minutes; a move takes {move:.0f} and is {percent} % likely to bring it in.",
+            read=costs.read_minutes,
+            move=costs.move_minutes,
+            percent=odds_percent(found.proposals[0].odds),
+        )
+        if found.proposals
+        else say(
+            "Painting and reading it again takes {read:.0f} minutes; a move takes {move:.0f}.",
+            read=costs.read_minutes,
+            move=costs.move_minutes,
+        )
+    )
+    return together([now, times])
 
 
-def _headline(found: SetupAdvice) -> str:
+def _headline(found: SetupAdvice) -> Said:
     if found.state == "move" and found.proposals:
         return found.proposals[0].text
-    return _HEADLINES.get(found.state, found.reasons[0].text if found.reasons else "")
+    return _HEADLINES.get(found.state, found.reasons[0].text if found.reasons else NOTHING)
 
 
 def _advice(bench: Bench, found: SetupAdvice, now_mm: float) -> dict[str, Any]:
@@ -176,16 +194,22 @@ def _typed(pieces: Pieces) -> str:
     return " + ".join(f"{thickness:g} mm" for thickness, count in pieces for _ in range(count)) or "none"
 
 
-def _order(bench: Bench, found: SetupAdvice) -> str | None:
+def _order(bench: Bench, found: SetupAdvice) -> Said | None:
     """A line for the shim order, when a shim that the shop lacks would raise the odds."""
     if not found.proposals or found.ideal.odds < found.proposals[0].odds + WORTH_AN_ORDER:
         return None
-    ring = found.ideal.ring_move_mm
-    sides = "" if bench.sheet.carrier_method == "adjusters" else f", and side shims for a ring move of {abs(ring):.2f} mm"
-    return (
-        f"Order: depth shim {found.ideal.depth_shim_mm:.2f} mm{sides}, {bench.sheet.name}. "
-        f"With them the odds would be about {odds_percent(found.ideal.odds)} %."
+    order = (
+        say("Order: depth shim {shim:mm2}, {family}.", shim=found.ideal.depth_shim_mm, family=bench.sheet.name)
+        if bench.sheet.carrier_method == "adjusters"
+        else say(
+            "Order: depth shim {shim:mm2}, and side shims to move the ring gear {ring:mm2}, {family}.",
+            shim=found.ideal.depth_shim_mm,
+            ring=abs(found.ideal.ring_move_mm),
+            family=bench.sheet.name,
+        )
     )
+    odds = say("With them a move would be about {percent} % likely to bring it in.", percent=odds_percent(found.ideal.odds))
+    return together([order, odds])
 
 
 def contact_out(bench: Bench, *, pinion_mm: float | None, ring_mm: float | None) -> dict[str, Any] | None:
@@ -234,16 +258,19 @@ def preview_out(bench: Bench, *, flank: str, u: float, v: float, runs_off: list[
     sd = [float(one) ** 0.5 for one in posterior.last_covariance.diagonal()]
     last = len(question.trials) - 1
     wild = next((one for one in posterior.conflicts if one.observation.trial == last and one.observation.reading == flank), None)
-    where = f"{abs(pinion):.2f} ± {sd[0]:.2f} mm too {'shallow' if pinion > 0 else 'deep'}"
     if abs(pinion) < sd[0]:
-        where = f"at its right depth, within {sd[0]:.2f} mm"
+        text = say("With this reading the pinion is at the right depth, within {sd:mm2}.", sd=sd[0])
+    elif pinion > 0:
+        text = say("With this reading the pinion is {off:mm2-} ± {sd:mm2} too shallow.", off=pinion, sd=sd[0])
+    else:
+        text = say("With this reading the pinion is {off:mm2-} ± {sd:mm2} too deep.", off=-pinion, sd=sd[0])
     return {
         "pinion_mm": pinion,
         "pinion_sd_mm": sd[0],
         "ring_mm": ring,
         "ring_sd_mm": sd[1],
-        "contradicts": "This does not fit what else was read: look again." if wild else None,
-        "text": f"Read so, the pinion stands {where}.",
+        "contradicts": say("This does not fit the other readings. Check it again.") if wild else None,
+        "text": text,
     }
 
 

@@ -12,6 +12,7 @@ from pydantic import Field
 
 from amber_core.errors import InvalidInput
 from amber_core.quantities import parse
+from amber_core.words import say
 from records.writing import Writing, answered, file_hash, write
 from setup_bench import recording, services
 from setup_bench.advice_out import advice_out, contact_out, preview_out
@@ -45,7 +46,7 @@ from shared.pictures import LARGEST_BYTES, picture_in
 from shared.refusals import Refusal
 from shared.schemas import ErrorOut, Written
 
-_NO_ESTIMATE = "There is no estimate yet: identify the gear set and begin a trial."
+_NO_ESTIMATE = say("There is no estimate yet. Identify the gear set and start a trial.")
 Place = Annotated[float, Field(ge=-1.0, le=1.0, allow_inf_nan=False)]
 
 router = Router(tags=["setup_bench"])

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from amber_core.bench.judge import NOT_READ_AFTER_ASSEMBLY
+from amber_core.words import NOTHING, Said, say
 from records.writing import Writing
 from setup_bench.bench import Bench
 from setup_bench.models import BenchFinding, Verdict
@@ -16,27 +17,35 @@ def _found(work: Work) -> BenchFinding:
     return work.bench_finding if hasattr(work, "bench_finding") else BenchFinding(work_id=work.pk, missing=NOT_READ_AFTER_ASSEMBLY)
 
 
-def _verdict(verdict: str, what: str, out: str, read: str) -> str:
-    if verdict in (Verdict.IN, Verdict.EDGE):
-        return ""
-    words = f"is {out}" if verdict == Verdict.OUT else f"has not been {read} yet"
-    return f"The {what} of the last trial {words}: go to the set-up bench."
+_DONE = NOTHING
 
 
-def backlash_missing(work: Work) -> str:
+def _verdict(verdict: str, out: Said, unread: Said) -> Said:
+    return _DONE if verdict in (Verdict.IN, Verdict.EDGE) else out if verdict == Verdict.OUT else unread
+
+
+def backlash_missing(work: Work) -> Said:
     """What the backlash still lacks."""
-    return _verdict(_found(work).backlash, "backlash", "out of its window", "measured round the ring")
+    return _verdict(
+        _found(work).backlash,
+        say("The backlash of the last trial is outside its window. Go to the Set-up bench."),
+        say("The backlash of the last trial has not been measured round the ring gear yet. Go to the Set-up bench."),
+    )
 
 
-def pattern_missing(work: Work) -> str:
+def pattern_missing(work: Work) -> Said:
     """What the patterns still lack."""
-    return _verdict(_found(work).pattern, "pattern", "out of its place", "read on both sides")
+    return _verdict(
+        _found(work).pattern,
+        say("The contact pattern of the last trial is outside its window. Go to the Set-up bench."),
+        say("The contact pattern of the last trial has not been read on both sides yet. Go to the Set-up bench."),
+    )
 
 
-def final_missing(work: Work) -> str:
+def final_missing(work: Work) -> Said:
     """What the reading after the final assembly still lacks."""
-    missing = _found(work).missing
-    return f"{missing} Go to the set-up bench." if missing else ""
+    missing = Said.of(_found(work).missing)
+    return say("{missing} Go to the Set-up bench.", missing=missing) if missing else _DONE
 
 
 def judge(work: Work, writing: Writing) -> None:

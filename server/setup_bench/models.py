@@ -6,27 +6,28 @@ from django.db import models
 from django.db.models import Q
 
 from amber_core.bench.judge import NOT_READ_AFTER_ASSEMBLY
+from amber_core.words import say
 from shared.models import Record, one_of
 from work.models import Work
 
 
 class Verdict(models.TextChoices):
-    IN = "in", "in"
-    EDGE = "edge", "edge"
-    OUT = "out", "out"
-    UNKNOWN = "unknown", "unknown"
+    IN = "in", say("in")
+    EDGE = "edge", say("edge")
+    OUT = "out", say("out")
+    UNKNOWN = "unknown", say("unknown")
 
 
 class PreloadPart(models.TextChoices):
-    NOTHING = "nothing", "no sleeve yet"
-    SLEEVE = "sleeve", "crush sleeve"
-    SPACER = "spacer", "spacer and shims"
-    OUTER_SHIMS = "outer_shims", "shims under the outer bearing"
+    NOTHING = "nothing", say("no sleeve yet")
+    SLEEVE = "sleeve", say("crush sleeve")
+    SPACER = "spacer", say("spacer and shims")
+    OUTER_SHIMS = "outer_shims", say("shims under the outer bearing")
 
 
 class TrialBearings(models.TextChoices):
-    FINAL = "final", "final bearings"
-    SET_UP = "set_up", "set-up bearings"
+    FINAL = "final", say("final bearings")
+    SET_UP = "set_up", say("set-up bearings")
 
 
 def _readings() -> models.Prefetch[str, models.QuerySet[Reading], str]:
@@ -138,13 +139,13 @@ class ConditionCheck(Record):
 
 
 class SetState(models.TextChoices):
-    NEW = "new", "New set"
-    USED = "used", "Used set, back to as found"
+    NEW = "new", say("New set")
+    USED = "used", say("Used set, back to as found")
 
 
 class DriveFlank(models.TextChoices):
-    CONVEX = "convex", "the outward-curved side"
-    CONCAVE = "concave", "the hollow side"
+    CONVEX = "convex", say("the outward-curved side")
+    CONCAVE = "concave", say("the hollow side")
 
 
 def between(field: str, low: float, high: float, name: str, *, optional: bool = False) -> models.CheckConstraint:
@@ -154,9 +155,9 @@ def between(field: str, low: float, high: float, name: str, *, optional: bool = 
 
 
 class VehicleSide(models.TextChoices):
-    UNKNOWN = "", "not said"
-    LEFT = "left", "left"
-    RIGHT = "right", "right"
+    UNKNOWN = "", say("not said")
+    LEFT = "left", say("left")
+    RIGHT = "right", say("right")
 
 
 class Basis(Record):
@@ -193,8 +194,8 @@ class Basis(Record):
 
 
 class Flank(models.TextChoices):
-    DRIVE = "drive", "drive side"
-    COAST = "coast", "coast side"
+    DRIVE = "drive", say("drive side")
+    COAST = "coast", say("coast side")
 
 
 class PatternPhoto(Record):
@@ -375,7 +376,7 @@ class BenchFinding(models.Model):
     work = models.OneToOneField(Work, on_delete=models.CASCADE, primary_key=True, related_name="bench_finding")
     backlash = models.CharField(max_length=10, choices=Verdict, default=Verdict.UNKNOWN)
     pattern = models.CharField(max_length=10, choices=Verdict, default=Verdict.UNKNOWN)
-    missing = models.CharField(max_length=300, default=NOT_READ_AFTER_ASSEMBLY, blank=True)
+    missing = models.CharField(max_length=1500, default=NOT_READ_AFTER_ASSEMBLY, blank=True)
 
     class Meta:
         constraints = [

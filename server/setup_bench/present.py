@@ -16,6 +16,7 @@ from amber_core.gearset.macro import build_macro
 from amber_core.preload.carrier import Window
 from amber_core.setup.painted import PatchRead
 from amber_core.verdicts import SLACK
+from amber_core.words import together
 from setup_bench.bench import Bench, counts, depth_shim_mm, latest_torque, patterns_of
 from setup_bench.models import PatternReading, Reading, TorqueReading, Trial, TrialBearings
 from setup_bench.preload import preload_out
@@ -61,7 +62,7 @@ def bench_out(bench: Bench) -> dict[str, Any]:
             "as_found": asdict(bench.as_found) if bench.as_found else None,
         },
         "has_depth_drawer": bench.has_drawer(DrawerPlace.DEPTH),
-        "final_missing": " ".join(one.text for one in verdicts.missing),
+        "final_missing": together(one.text for one in verdicts.missing),
         "set_wrong": bench.set_wrong,
         "instrument": _instrument_out(bench),
         "notch_mm": sheet.notch_mm,

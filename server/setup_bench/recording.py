@@ -17,6 +17,7 @@ from amber_core.errors import InvalidInput
 from amber_core.preload.pull import Pull, torque_from_pull
 from amber_core.quantities import Typed, parse
 from amber_core.setup.question import MOST_REPEATS
+from amber_core.words import say
 from records.writing import Writing
 from setup_bench.bench import Bench, bench_of, patterns_of
 from setup_bench.models import (
@@ -92,14 +93,20 @@ def record_pattern(writing: Writing, *, trial_id: UUID, seen: PatchSeen) -> Benc
     if seen.photo is not None:
         photo = PatternPhoto.objects.filter(client_id=seen.photo, trial__work=bench.work).defer("content").first()
         if photo is None:
-            raise Refusal("The photo of this pattern has not arrived: add it again.", field="photo")
+            raise Refusal(say("The photo of this pattern has not arrived. Add it again."), field="photo")
     replaced = None
     if seen.replaces is not None:
         replaced = next((one for one in patterns_of(trial, seen.flank) if one.client_id == seen.replaces), None)
         if replaced is None:
-            raise Conflict("This reading was put right already. Look at the patch again.", code="newer_pattern")
+            raise Conflict(say("This reading was already corrected. Look at the pattern again."), code="newer_pattern")
     elif len(patterns_of(trial, seen.flank)) >= MOST_REPEATS:
-        raise Refusal(f"This patch has {MOST_REPEATS} readings already, more than it needs. Put one of them right instead.", field="flank")
+        raise Refusal(
+            say(
+                "This pattern already has {most_repeats} readings, which is enough. Correct one of them instead.",
+                most_repeats=MOST_REPEATS,
+            ),
+            field="flank",
+        )
     fields = {**asdict(seen), "photo": photo, "replaces": replaced, "runs_off": sorted(set(seen.runs_off))}
     add_read(trial, "patterns", PatternReading.objects.create(trial=trial, **fields, **writing.row()))
     note_verdicts(bench, writing)
@@ -135,7 +142,14 @@ def record_torque(writing: Writing, *, trial_id: UUID, given: TorqueTyped) -> Be
     if given.seal_drag:
         drag = parse(given.seal_drag, dimension="torque", unit=writing.torque_unit, field="seal_drag").value
         if not 0.0 <= drag <= MOST_DRAG_NM:
-            raise Refusal(f"A seal drags 0 to {MOST_DRAG_NM:.0f} N m, and this would be {drag:.0f}: check the unit.", field="seal_drag")
+            raise Refusal(
+                say(
+                    "Seal drag must be 0 to {most_drag_nm:Nm0}; this would be {drag:Nm0}. Check the unit.",
+                    most_drag_nm=MOST_DRAG_NM,
+                    drag=drag,
+                ),
+                field="seal_drag",
+            )
     fields = {"what": given.what, "bearings": given.bearings, "seal": given.seal, "seal_drag_nm": drag, "radius_mm": radius}
     row = TorqueReading.objects.create(trial=trial, value_nm=read.value, typed=read.text, unit=read.unit, **fields, **writing.row())
     add_read(trial, "torques", row)
@@ -159,7 +173,12 @@ def _torque(typed: str, radius: str, writing: Writing, field: str = "typed") -> 
         pulled = torque_from_pull(Pull(force_n=force.value, radius_mm=arm)).torque_nm
         read = Typed(value=pulled, number=force.number, unit=force.unit, text=force.text, bare=force.bare)
     if not 0.0 <= read.value <= MOST_TORQUE_NM:
-        text = f"{read.text} would be {read.value:.1f} N m, and no axle turns that hard ({MOST_TORQUE_NM:.0f} N m at most): check the unit."
+        text = say(
+            "{text} would be {value:Nm1}; the most is {most_torque_nm:Nm0}. Check the unit.",
+            text=read.text,
+            value=read.value,
+            most_torque_nm=MOST_TORQUE_NM,
+        )
         raise Refusal(text, field=field)
     return read, arm
 
@@ -171,10 +190,10 @@ def record_depth(writing: Writing, *, trial_id: UUID, tool: str, given: dict[str
     nominal = bench.sheet.limit(Quantity.DEPTH)
     typed = {name: parse(text, dimension="length", unit="mm", field=name).value for name, text in given.items() if text}
     if "reading" not in typed:
-        raise Refusal("Type what the depth micrometer or the tool reads.", field="reading")
+        raise Refusal(say("Enter the reading of the depth micrometer or the depth tool."), field="reading")
     if "nominal" not in typed:
         if nominal is None or nominal.least is None:
-            raise Refusal("The spec sheet gives no depth: type the nominal distance from the maker's manual.", field="nominal")
+            raise Refusal(say("The spec sheet gives no pinion depth. Enter the nominal distance from the maker's manual."), field="nominal")
         typed["nominal"] = (nominal.least + (nominal.greatest or nominal.least)) / 2.0
     question = DepthQuestion(
         **{f"{name}_mm": value for name, value in typed.items()},
@@ -183,7 +202,13 @@ def record_depth(writing: Writing, *, trial_id: UUID, tool: str, given: dict[str
     )
     found = measure_depth(question)
     if abs(found.error_mm) > 5.0:
-        raise Refusal(f"That would be {found.error_mm:+.1f} mm from the right depth: check bar, arbor and reference face.", field="reading")
+        raise Refusal(
+            say(
+                "That would be {error_mm:+mm1} from the right pinion depth. Check the bar, the arbor and the reference face.",
+                error_mm=found.error_mm,
+            ),
+            field="reading",
+        )
     fields = {"tool": tool, "question": asdict(question), "distance_mm": found.distance_mm, "error_mm": found.error_mm}
     DepthReading.objects.create(trial=trial, **fields, **writing.row())
     bench = bench_of(bench.work.pk)  # its shims were asked for before the depth was known
@@ -199,7 +224,11 @@ def set_basis(writing: Writing, *, work_id: UUID, fields: dict[str, Any], found_
     if found_backlash:
         read = parse(found_backlash, dimension="length", unit=writing.length_unit, field="found_backlash").value
         if not 0.0 <= read <= MOST_BACKLASH_MM:
-            text = f"Backlash lies between 0 and {MOST_BACKLASH_MM:.0f} mm, and this would be {read:g} mm: check the unit."
+            text = say(
+                "Backlash must be 0 to {most_backlash_mm:mmg}; this would be {read:mmg}. Check the unit.",
+                most_backlash_mm=MOST_BACKLASH_MM,
+                read=read,
+            )
             raise Refusal(text, field="found_backlash")
     Basis.objects.create(work=bench.work, found_backlash_mm=read, **fields, **writing.row())
     bench = bench_of(work_id)
@@ -222,10 +251,13 @@ def sleeve_step(writing: Writing, *, work_id: UUID, sleeve: int, nut_turn_deg: f
     standing = standing_steps(bench)
     used = max((one.sleeve for one in bench.sleeve_steps), default=0)
     if sleeve not in (max(used, 1), used + 1):
-        raise Conflict("Somebody else has begun another sleeve. Look at the run again.", code="newer_sleeve")
+        raise Conflict(say("Somebody else has started another crush sleeve. Look at it again."), code="newer_sleeve")
     last = next((one for one in reversed(standing) if one.sleeve == sleeve), None)
     if last is not None and nut_turn_deg <= last.nut_turn_deg:
-        text = f"The last step was at {last.nut_turn_deg:g}°: the nut only goes on. Take that step back if it was mistyped."
+        text = say(
+            "The last step was at {nut_turn_deg:g}°, and the nut only goes further on. Undo that step if it was mistyped.",
+            nut_turn_deg=last.nut_turn_deg,
+        )
         raise Refusal(text, field="nut_turn_deg")
     read, _ = _torque(typed, "", writing)
     fields = {"rotating_torque_nm": read.value, "typed": read.text, "unit": read.unit, "nut_torque_nm": nut_torque_nm}
@@ -244,7 +276,7 @@ def take_back_sleeve_step(writing: Writing, *, work_id: UUID, step_id: UUID, rea
     if step is None:
         raise Http404
     if not reason:
-        raise Refusal("Say why the step is taken back.", field="reason")
+        raise Refusal(say("Give a reason for taking back the step."), field="reason")
     if all(one.takes_back_id != step.pk for one in bench.sleeve_steps):
         fields = {name: getattr(step, name) for name in ("sleeve", "nut_turn_deg", "rotating_torque_nm", "typed", "unit", "nut_torque_nm")}
         bench.sleeve_steps.append(SleeveStep.objects.create(work=bench.work, takes_back=step, reason=reason, **fields, **writing.row()))
@@ -261,11 +293,15 @@ def spacer_try(writing: Writing, *, work_id: UUID, stack: str, end_play: str, to
     if end_play:
         play = parse(end_play, dimension="length", unit=writing.length_unit, field="end_play").value
         if not 0.0 <= play <= MOST_PLAY_MM:
-            text = f"End play lies between 0 and {MOST_PLAY_MM:.0f} mm, and this would be {play:g} mm: check the unit."
+            text = say(
+                "End play must be 0 to {most_play_mm:mmg}; this would be {play:mmg}. Check the unit.",
+                most_play_mm=MOST_PLAY_MM,
+                play=play,
+            )
             raise Refusal(text, field="end_play")
     read = _torque(torque, "", writing, "torque")[0].value if torque else None
     if play is None and read is None:
-        raise Refusal("Read the end play, or the rotating torque, at full nut torque.", field="end_play")
+        raise Refusal(say("Enter the end play or the rotating torque, read at full nut torque."), field="end_play")
     SpacerTry.objects.create(work=bench.work, pieces=pieces, end_play_mm=play, rotating_torque_nm=read, **writing.row())
     bench = bench_of(work_id)
     note_verdicts(bench, writing)
@@ -283,7 +319,15 @@ def check_instrument(
     read = {name: parse(text, dimension="length", unit=unit, field=name).value for name, text in typed.items()}
     step = parse(resolution, dimension="length", unit=unit, field="resolution").value if resolution else bench.resolution_mm
     if not RESOLUTIONS_MM[0] <= step <= RESOLUTIONS_MM[1]:
-        raise Refusal(f"A dial's step lies between 0.0001 and 0.1 mm, and this would be {step:g} mm: check the unit.", field="resolution")
+        raise Refusal(
+            say(
+                "Dial step must be {least:mmg-} to {most:mmg}; this would be {step:mmg}. Check the unit.",
+                least=RESOLUTIONS_MM[0],
+                most=RESOLUTIONS_MM[1],
+                step=step,
+            ),
+            field="resolution",
+        )
     try:
         given = DialCheck(
             zero_mm=read["zero"], block_mm=read["block"], block_read_mm=read["block_read"], return_mm=read["back"], resolution_mm=step

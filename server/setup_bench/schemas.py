@@ -9,6 +9,7 @@ from uuid import UUID
 from ninja import Schema
 from pydantic import Field
 
+from amber_core.words import Said
 from jobs.schemas import VerdictName
 from shared.schemas import Degrees, Line, Plain, ReasonOut, Typed, Written
 from stores.schemas import CarrierMethodName, LimitOut
@@ -205,7 +206,7 @@ class WhoOut(Plain):
 class ConfirmedOut(WhoOut):
     """Who confirmed which conditions; no points for a check older than they are kept."""
 
-    points: list[str]
+    points: list[Said]
 
 
 class MiddleOut(Plain):
@@ -292,12 +293,12 @@ class TrialOut(Plain):
     depth: list[PieceOut] | None
     spacer: list[PieceOut] | None
     preload_part: PreloadPartName
-    preload_part_label: str
+    preload_part_label: Said
     bearings: Literal["final", "set_up"]
     is_final: bool
     bearing_offset_mm: float | None
     counts: bool
-    to_confirm: list[str]
+    to_confirm: list[Said]
     conditions: ConfirmedOut | None
     drive: PatchOut | None
     coast: PatchOut | None
@@ -327,7 +328,7 @@ class ProposalOut(Plain):
     """A move; `typed_depth`, `typed_ring_side` and `typed_far_side` are what to send to carry it out."""
 
     kind: Literal["best", "smallest", "depth_only", "ring_only"]
-    text: str
+    text: Said
     odds_percent: int
     expected: ExpectedReadingsOut
     place: PlaceOut
@@ -352,13 +353,13 @@ class ProposalOut(Plain):
 class ConflictOut(Plain):
     trial: int
     field: str
-    text: str
+    text: Said
 
 
 class NextReadingOut(Plain):
     what: str
     gain: float
-    text: str
+    text: Said
 
 
 class EstimateOut(Plain):
@@ -384,7 +385,7 @@ class CostsOut(Plain):
     read_minutes: float
     measure_minutes: float
     wrong_minutes: float
-    learnt: list[str]
+    learnt: list[Said]
 
 
 class AdviceBodyOut(Plain):
@@ -392,13 +393,13 @@ class AdviceBodyOut(Plain):
     conflicts: list[ConflictOut]
     estimate: EstimateOut
     stay_percent: int
-    why: str
+    why: Said
     acts: list[ActOut]
     costs: CostsOut
     next_reading: NextReadingOut | None
-    look_for: list[str]
+    look_for: list[Said]
     proposals: list[ProposalOut]
-    order: str | None
+    order: Said | None
 
 
 class ChartOut(Plain):
@@ -413,7 +414,7 @@ class ChartOut(Plain):
 
 class AdviceOut(Plain):
     kind: Literal["begin", "conditions", "identify", "no_window", "finished", "move", "measure", "read_again", "not_by_shims"]
-    text: str
+    text: Said
     advice: AdviceBodyOut | None
     chart: ChartOut | None
 
@@ -454,8 +455,8 @@ class PreviewOut(Plain):
     pinion_sd_mm: float
     ring_mm: float
     ring_sd_mm: float
-    contradicts: str | None
-    text: str
+    contradicts: Said | None
+    text: Said
 
 
 class OddsKeptOut(Plain):
@@ -560,7 +561,7 @@ class SleeveOut(Plain):
     steps: list[SleeveStepOut]
     taken_back: list[TakenBackOut]
     answer: SleeveAnswerOut | None
-    wrong: str
+    wrong: Said
 
 
 class SpacerTryOut(WhoOut):
@@ -604,22 +605,22 @@ class BenchOut(Plain):
     work_id: UUID
     job_number: int
     vehicle: str
-    axle_label: str
+    axle_label: Said
     family_name: str
     sheet_revision: int
     carrier_method: CarrierMethodName
-    carrier_label: str
+    carrier_label: Said
     shim_place: Literal["under_head", "behind_cup", "under_cartridge_flange"]
-    shim_place_label: str
+    shim_place_label: Said
     preload_method: PreloadMethodName
-    preload_label: str
+    preload_label: Said
     bearing_offset_mm: float | None
     depth_with_final_bearings_mm: float | None
     nominal_depth_mm: float | None
     start: StartOut
     has_depth_drawer: bool
-    final_missing: str
-    set_wrong: str
+    final_missing: Said
+    set_wrong: Said
     instrument: InstrumentOut | None
     notch_mm: float | None
     signed_off: bool

@@ -13,6 +13,7 @@ from django.http import Http404
 from amber_core.backlash.assess import MOST_READINGS
 from amber_core.backlash.typed import Question, read_backlash
 from amber_core.quantities import parse
+from amber_core.words import say, together
 from records.writing import Writing
 from setup_bench.advice import estimate_of
 from setup_bench.bench import Bench, bench_of, live
@@ -49,15 +50,15 @@ class Asked(Refusal):
     """Not taken yet: the reading is possible but unlikely."""
 
     def __init__(self, question: Question) -> None:
-        choices = [{"label": one.label, "typed": one.typed, "sure": one.sure} for one in question.choices]
-        extra = {"question": {"code": question.code, "text": question.text, "choices": choices}}
+        choices = [{"label": one.label.told(), "typed": one.typed, "sure": one.sure} for one in question.choices]
+        extra = {"question": {"code": question.code, "text": question.text.told(), "choices": choices}}
         super().__init__(question.text, code="question", field="typed", extra=extra)
 
 
 def note_verdicts(bench: Bench, writing: Writing) -> None:
     """What the bench finds now is noted, and passed holds that no longer stand fall back; within the caller's transaction."""
     work, found = bench.work, bench.verdicts
-    missing = " ".join(one.text for one in found.missing)[:300]
+    missing = together(one.text for one in found.missing).as_text()
     fields = ("backlash", "pattern", "missing")
     before = getattr(work, "bench_finding", None)
     noted = BenchFinding(work_id=work.pk, backlash=found.backlash, pattern=found.pattern, missing=missing)
@@ -83,9 +84,11 @@ def begin_trial(writing: Writing, *, work_id: UUID, setting: Setting, after: int
     bench = open_bench(work_id, writing)
     last = bench.trials[-1] if bench.trials else None
     if (last.number if last else 0) != after:
-        raise Conflict("Somebody else has begun a new trial on this job. Look at it before you change the housing.", code="newer_trial")
+        raise Conflict(
+            say("Somebody else has started a new trial on this job. Look at it before you change the shims."), code="newer_trial"
+        )
     if setting.is_final and setting.bearings != TrialBearings.FINAL:
-        raise Refusal("The final assembly has the final bearings in: press the set-up bearings off first.", field="bearings")
+        raise Refusal(say("The final assembly needs the final bearings. Press the set-up bearings off first."), field="bearings")
     trial = Trial(work=bench.work, number=after + 1, note=note, **writing.row())
     trial.preload_part, trial.bearings, trial.is_final = setting.preload_part, setting.bearings, setting.is_final
     _put_in(bench, trial, last, setting, writing.length_unit)
@@ -111,7 +114,7 @@ def _put_in(bench: Bench, trial: Trial, last: Trial | None, setting: Setting, un
     elif last is not None and last.depth_pieces is not None:
         trial.depth_pieces = last.depth_pieces
     else:
-        raise Refusal("Say which depth shim is in, as a stack, or none: every move of the pinion starts from it.", field="depth")
+        raise Refusal(say("Enter the depth shim that is in, as a stack, or none. Every move of the pinion starts from it."), field="depth")
     if setting.spacer:
         trial.spacer_pieces = parse_stack(setting.spacer, unit=unit, field="spacer")
     elif last is not None and setting.preload_part == last.preload_part:
@@ -128,7 +131,10 @@ def _offset(bench: Bench, setting: Setting, unit: str) -> float | None:
         return next(before, bench.sheet.bearing_offset_mm)
     offset = parse(setting.bearing_offset, dimension="length", unit=unit, field="bearing_offset").value
     if abs(offset) > FURTHEST_OFFSET_MM:
-        raise Refusal(f"The two bearings differ by {offset:.2f} mm? Measure both again, loaded and turned.", field="bearing_offset")
+        raise Refusal(
+            say("The two bearings cannot differ by {offset:mm2}. Measure both again, loaded and turned.", offset=offset),
+            field="bearing_offset",
+        )
     return offset
 
 
@@ -147,9 +153,13 @@ def _exchange(bench: Bench, last: Trial, trial: Trial, from_drawer: bool, writin
 def _notches(setting: Setting) -> tuple[int, int]:
     ring, far = setting.ring_side_notches, setting.far_side_notches
     if ring is None or far is None:
-        raise Refusal("Give both adjusters' positions in whole notches from the first trial, + = in.", field="ring_side_notches")
+        raise Refusal(
+            say("Enter the position of both adjusters in whole notches from the first trial; + is inward."), field="ring_side_notches"
+        )
     if max(abs(ring), abs(far)) > FURTHEST_NOTCH:
-        raise Refusal(f"No adjuster turns more than {FURTHEST_NOTCH} notches.", field="ring_side_notches")
+        raise Refusal(
+            say("Adjuster position must be within ±{furthest_notch} notches.", furthest_notch=FURTHEST_NOTCH), field="ring_side_notches"
+        )
     return ring, far
 
 
@@ -206,7 +216,10 @@ def record_reading(writing: Writing, *, trial_id: UUID, angle_deg: float, typed:
     trial, bench = open_trial(trial_id, writing)
     standing = live(trial)
     if len(standing) >= MOST_READINGS:
-        raise Refusal(f"This trial has {MOST_READINGS} readings, more than a ring needs. Strike one out first.", field="typed")
+        raise Refusal(
+            say("This trial already has {most_readings} readings, which is enough. Strike one out first.", most_readings=MOST_READINGS),
+            field="typed",
+        )
     others = [one.value_mm for one in standing]
     reading = read_backlash(typed, unit=writing.length_unit, others_mm=others, sure=sure)
     if isinstance(reading, Question):
@@ -226,7 +239,7 @@ def strike_out(writing: Writing, *, reading_id: UUID, reason: str) -> Bench:
     if trial_id is None:
         raise Http404
     if not reason:
-        raise Refusal("Say why the reading is struck out.", field="reason")
+        raise Refusal(say("Give a reason for striking out the reading."), field="reason")
     trial, bench = open_trial(trial_id, writing)
     reading = next(one for one in trial.readings.all() if one.client_id == reading_id)
     if not hasattr(reading, "strike_out"):

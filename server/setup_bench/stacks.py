@@ -8,6 +8,7 @@ from collections.abc import Iterable
 from amber_core.errors import InvalidInput
 from amber_core.quantities import parse
 from amber_core.shims.stock import Shims
+from amber_core.words import say
 
 PLAUSIBLE_MM = (0.02, 15.0)
 MOST_PIECES = 8
@@ -29,11 +30,19 @@ def parse_stack(typed: str, *, unit: str, field: str) -> Pieces:
     for part in typed.split("+"):
         shim = parse(part, dimension="length", unit=unit, field=field)
         if not PLAUSIBLE_MM[0] <= shim.value <= PLAUSIBLE_MM[1]:
-            hint = " Write the unit with it, such as 1.10 mm, if you meant another." if shim.bare else ""
-            raise InvalidInput(field, f"{part.strip()} would be {shim.value:.3f} mm, and no shim is that thick or thin.{hint}")
+            text = (
+                say(
+                    "{typed} would be {value:mm3}, which no shim is. Write the unit with it, such as 1.10 mm.",
+                    typed=part.strip(),
+                    value=shim.value,
+                )
+                if shim.bare
+                else say("{typed} would be {value:mm3}, which no shim is.", typed=part.strip(), value=shim.value)
+            )
+            raise InvalidInput(field, text)
         counted[round(shim.value, 4)] += 1
     if sum(counted.values()) > MOST_PIECES:
-        raise InvalidInput(field, f"A stack has at most {MOST_PIECES} pieces.")
+        raise InvalidInput(field, say("A stack can have {most_pieces} pieces at most.", most_pieces=MOST_PIECES))
     return sorted(counted.items(), reverse=True)
 
 

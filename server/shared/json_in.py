@@ -7,10 +7,11 @@ import math
 import re
 from typing import Any
 
+from amber_core.words import NOTHING, Said, say, together
 from shared.refusals import Refusal
 
 
-def read_json(content: bytes, *, after: str = "") -> Any:
+def read_json(content: bytes, *, after: Said = NOTHING) -> Any:
     """What a JSON text holds.
 
     Parameters
@@ -28,17 +29,17 @@ def read_json(content: bytes, *, after: str = "") -> Any:
     try:
         found = json.loads(content.decode("utf-8-sig"), parse_constant=_no_number, parse_int=_whole, parse_float=_number)
     except UnicodeDecodeError:
-        raise _refused("This is not text, so it cannot be read.", after) from None
+        raise _refused(say("This is not text, so it cannot be read."), after) from None
     except json.JSONDecodeError as wrong:
-        text = f"It is cut off or damaged at line {wrong.lineno}: send the whole of it again."
+        text = say("It is cut off or damaged at line {lineno}. Send all of it again.", lineno=wrong.lineno)
         raise _refused(text, after) from None
     except RecursionError:
-        raise _refused("It is nested far too deep to be read.", after) from None
+        raise _refused(say("It is nested too deeply to be read."), after) from None
     except ValueError as wrong:  # a number of thousands of digits, NaN, Infinity
-        word = str(wrong) if str(wrong) in _NONE else "A number in it is far too long"
-        raise _refused(f"{word}: no such figure can be stored.", after) from None
+        word = str(wrong) if str(wrong) in _NONE else say("A number in it is too long")
+        raise _refused(say("{word}: no such figure can be stored.", word=word), after) from None
     if _ESCAPED.search(content) and _unstorable(found):
-        raise _refused("A text in it holds a character that cannot be stored.", after)
+        raise _refused(say("A text in it has a character that cannot be stored."), after)
     return found
 
 
@@ -64,8 +65,8 @@ def _number(text: str) -> float:
     return found
 
 
-def _refused(text: str, after: str) -> Refusal:
-    return Refusal(f"{text} {after}".strip(), code="not_json")
+def _refused(text: Said, after: Said) -> Refusal:
+    return Refusal(together([text, after]), code="not_json")
 
 
 def _unstorable(found: Any) -> bool:

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from django.conf import settings
 from PIL import Image, UnidentifiedImageError
 
+from amber_core.words import say
 from shared.refusals import Refusal, TooLarge
 
 LARGEST_BYTES = settings.LARGEST_PHOTO_BYTES
@@ -34,7 +35,7 @@ def picture_in(content: bytes, field: str = "photo") -> Picture:
         When it is no picture, a damaged one, or a very large one; nothing is decoded before its size is known to be sane.
     """
     if len(content) > LARGEST_BYTES:
-        text = f"The photo has {len(content) / 2**20:.0f} MB; at most {LARGEST_BYTES // 2**20} are taken."
+        text = say("The photo is {size:.0f} MB; the most is {most:.0f} MB.", size=len(content) / 2**20, most=LARGEST_BYTES / 2**20)
         raise TooLarge(text, code="too_large", field=field)
     try:
         with warnings.catch_warnings():
@@ -43,15 +44,20 @@ def picture_in(content: bytes, field: str = "photo") -> Picture:
                 width, height = found.size
                 kind = found.format
                 if max(width, height) > LONGEST_SIDE or width * height > MOST_PIXELS:
-                    text = f"The photo has {width} x {height} pixels; at most {MOST_PIXELS // 1_000_000} million are taken."
+                    text = say(
+                        "The photo has {width} x {height} pixels; the most is {most} million.",
+                        width=width,
+                        height=height,
+                        most=MOST_PIXELS // 1_000_000,
+                    )
                     raise TooLarge(text, code="too_large", field=field)
                 found.load()
                 if not _whole(content, str(kind)):
                     raise EOFError
     except (UnidentifiedImageError, Image.DecompressionBombError, Image.DecompressionBombWarning):
-        raise Refusal("This file is no picture: take a JPEG, PNG or WebP.", field=field) from None
+        raise Refusal(say("This file is not a picture. Use a JPEG, PNG or WebP."), field=field) from None
     except (OSError, ValueError, SyntaxError, EOFError, MemoryError):
-        raise Refusal("This picture is cut off or damaged: take it again.", field=field) from None
+        raise Refusal(say("This picture is cut off or damaged. Take it again."), field=field) from None
     return Picture(content=content, media_type=_KINDS[str(kind)])
 
 

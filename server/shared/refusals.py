@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
+from amber_core.words import Said
+
 
 class Refusal(Exception):
     """Something is not allowed or not possible now.
@@ -13,13 +15,13 @@ class Refusal(Exception):
 
     status = 422
 
-    def __init__(self, message: str, *, code: str = "bad_input", field: str = "", extra: dict[str, Any] | None = None) -> None:
-        super().__init__(message)
+    def __init__(self, message: Said, *, code: str = "bad_input", field: str = "", extra: dict[str, Any] | None = None) -> None:
+        super().__init__(str(message))
         self.message, self.code, self.field, self.extra = message, code, field, extra or {}
 
     def as_dict(self) -> dict[str, Any]:
         """The body of the answer."""
-        return {"error": {"code": self.code, "message": self.message, "field": self.field}, **self.extra}
+        return {"error": {"code": self.code, "message": self.message.told(), "field": self.field}, **self.extra}
 
 
 class NotAllowed(Refusal):
@@ -27,7 +29,7 @@ class NotAllowed(Refusal):
 
     status = 403
 
-    def __init__(self, message: str) -> None:
+    def __init__(self, message: Said) -> None:
         super().__init__(message, code="not_allowed")
 
 

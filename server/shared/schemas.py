@@ -8,6 +8,8 @@ from uuid import UUID, uuid4
 from ninja import Schema
 from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, StringConstraints
 
+from amber_core.words import Said
+
 Millimetres = Annotated[float, Field(ge=-1000.0, le=1000.0, allow_inf_nan=False)]
 Degrees = Annotated[float, Field(ge=0.0, lt=360.0, allow_inf_nan=False)]
 Line = Annotated[str, StringConstraints(strip_whitespace=True, max_length=200)]
@@ -82,5 +84,5 @@ class ReasonOut(Plain):
     """Why a verdict says what it says."""
 
     code: str
-    text: str
+    text: Said
     field: str | None = None

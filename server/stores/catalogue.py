@@ -15,6 +15,7 @@ from django.utils.text import slugify
 from accounts import policy
 from amber_core.errors import InvalidInput
 from amber_core.ratios.limits import gears_ok
+from amber_core.words import say
 from records.writing import Writing
 from shared.csv_out import inert
 from shared.refusals import Refusal, TooLarge
@@ -94,13 +95,17 @@ def imported(writing: Writing, *, kind: str, content: bytes) -> dict[str, Any]:
 
 def _rows(content: bytes, columns: list[str]) -> Iterable[tuple[int, dict[str, str]]]:
     if len(content) > LARGEST_BYTES:
-        raise TooLarge(f"The list has {len(content) / 2**20:.0f} MB; at most {LARGEST_BYTES // 2**20}.", code="too_large", field="file")
+        raise TooLarge(
+            say("The list is {size:.0f} MB; the most is {most:.0f} MB.", size=len(content) / 2**20, most=LARGEST_BYTES / 2**20),
+            code="too_large",
+            field="file",
+        )
     try:
         text = content.decode("utf-8-sig")
     except UnicodeDecodeError:
-        raise Refusal("The list is not UTF-8 text: save it as CSV UTF-8.", field="file") from None
+        raise Refusal(say("The list is not UTF-8 text. Save it as CSV UTF-8."), field="file") from None
     if "\0" in text:
-        raise Refusal("This file is no CSV text.", field="file")
+        raise Refusal(say("This file is not CSV text."), field="file")
     text = text.replace("\r\n", "\n").replace("\r", "\n")  # an old desktop's list ends its lines with CR alone
     first = text.split("\n", 1)[0]
     delimiter = ";" if first.count(";") > first.count(",") else ","
@@ -112,53 +117,70 @@ def _read_rows(reader: csv.DictReader[str], columns: list[str]) -> Iterable[tupl
     try:
         yield from _checked_rows(reader, columns)
     except csv.Error:
-        text = f"Line {reader.line_num + 1} of the list cannot be read: a cell is far too long, or a quotation mark is never closed."
+        text = say(
+            "Line {line} of the list cannot be read: a cell is too long, or a quotation mark is not closed.",
+            line=reader.line_num + 1,
+        )
         raise Refusal(text, field="file") from None
 
 
 def _checked_rows(reader: csv.DictReader[str], columns: list[str]) -> Iterable[tuple[int, dict[str, str]]]:
     missing = [name for name in columns if name not in (reader.fieldnames or [])]
     if missing:
-        raise Refusal(f"The first line must name the columns {', '.join(columns)}; missing: {', '.join(missing)}.", field="file")
+        raise Refusal(
+            say(
+                "The first line must name the columns {columns}. Missing: {missing}.",
+                columns=", ".join(columns),
+                missing=", ".join(missing),
+            ),
+            field="file",
+        )
     count = 0
     for row in reader:
         if any((value or "").strip() for value in row.values() if isinstance(value, str)):
             count += 1
             if count > MOST_ROWS:
-                raise Refusal(f"At most {MOST_ROWS} rows at a time.", field="file")
+                raise Refusal(say("The most is {most_rows} rows at a time.", most_rows=MOST_ROWS), field="file")
             cells = {name: (row.get(name) or "").strip() for name in columns}
             if any(len(one) > LONGEST_CELL for one in cells.values()):
-                raise Refusal(f"A cell in line {reader.line_num} is longer than {LONGEST_CELL} characters.", field="file")
+                raise Refusal(
+                    say(
+                        "A cell in line {line_num} is longer than {longest_cell} characters.",
+                        line_num=reader.line_num,
+                        longest_cell=LONGEST_CELL,
+                    ),
+                    field="file",
+                )
             yield reader.line_num, cells
     if count == 0:
-        raise Refusal("The list has no row.", field="file")
+        raise Refusal(say("The list has no rows."), field="file")
 
 
 def _number(row: dict[str, str], column: str, low: float, high: float) -> float:
     try:
         value = float(row[column].replace(",", "."))
     except ValueError:
-        raise BadCell(column, f"“{row[column][:60]}” is no number.") from None
+        raise BadCell(column, say("“{value}” is not a number.", value=row[column][:60])) from None
     if not low <= value <= high:
-        raise BadCell(column, f"{value:g} lies outside {low:g} to {high:g}.")
+        raise BadCell(column, say("{value:g} is outside {low:g} to {high:g}.", value=value, low=low, high=high))
     return value
 
 
 def _whole(row: dict[str, str], column: str, low: int, high: int) -> int:
     value = _number(row, column, low, high)
     if value != int(value):
-        raise BadCell(column, f"{value:g} is no whole number.")
+        raise BadCell(column, say("{value:g} is not a whole number.", value=value))
     return int(value)
 
 
 def _named(row: dict[str, str]) -> dict[str, Any]:
     if not row["name"] or len(row["name"]) > 120:
-        raise BadCell("name", "A name of 1 to 120 characters is needed.")
+        raise BadCell("name", say("Name must be 1 to 120 characters."))
     code = row["code"] or slugify(row["name"])[:60]
     if code != slugify(code) or not 1 <= len(code) <= 60:
-        raise BadCell("code", f"“{code[:60]}” is no code: small letters, digits and hyphens.")
+        raise BadCell("code", say("“{value}” is not a code. Use lower-case letters, digits and hyphens.", value=code[:60]))
     if len(row["maker"]) > 120:
-        raise BadCell("maker", "A maker has at most 120 characters.")
+        raise BadCell("maker", say("Maker can be 120 characters at most."))
     return {"code": code, "name": row["name"], "maker": row["maker"]}
 
 
@@ -167,7 +189,8 @@ def _read_gearbox(row: dict[str, str]) -> dict[str, Any]:
         gears = [float(one.replace(",", ".")) for one in row["gears"].split()]
     except ValueError:
         raise BadCell(
-            "gears", f"“{row['gears'][:60]}”: write the gears from first to top with spaces between, as 3.90 2.20 1.40 1.00."
+            "gears",
+            say("“{value}”: write the gears from first to top with spaces, like 3.90 2.20 1.40 1.00.", value=row["gears"][:60]),
         ) from None
     try:
         gears_ok("gears", gears)
@@ -189,13 +212,13 @@ def _ratio_reader() -> Callable[[dict[str, str]], dict[str, Any]]:
     def read(row: dict[str, str]) -> dict[str, Any]:
         family = families.get(row["family"])
         if family is None:
-            raise BadCell("family", f"The Stores have no family with the code “{row['family'][:60]}”.")
+            raise BadCell("family", say("The Stores have no family with the code “{value}”.", value=row["family"][:60]))
         pinion = _whole(row, "pinion_teeth", 4, 40)
         ring = _whole(row, "ring_teeth", pinion + 1, 120)
         flags = {}
         for column in ("needs_carrier", "needs_thick_ring"):
             if row[column].lower() not in _YES:
-                raise BadCell(column, f"“{row[column][:60]}”: write yes or no.")
+                raise BadCell(column, say("“{value}”: write yes or no.", value=row[column][:60]))
             flags[column] = _YES[row[column].lower()]
         return {"family": family, "pinion_teeth": pinion, "ring_teeth": ring, **flags}
 
@@ -220,7 +243,7 @@ def _keep_ratios(rows: list[dict[str, Any]], writing: Writing) -> int:
     made = [RatioOption(**row) for row in latest.values()]
     RatioOption.objects.bulk_create(made, update_conflicts=True, unique_fields=unique, update_fields=["needs_carrier", "needs_thick_ring"])
     for family in {row["family"].pk: row["family"] for row in rows}.values():
-        current_revision(family, writing, "Ratios imported")
+        current_revision(family, writing, say("Ratios imported"))
     return len(latest.keys() - known)
 
 

@@ -5,53 +5,54 @@ from __future__ import annotations
 from django.db import models
 from django.db.models import F, Q
 
+from amber_core.words import say
 from shared.models import Record, one_of
 
 
 class CarrierMethod(models.TextChoices):
-    SIDE_SHIMS = "side_shims", "side shims"
-    COVER_SHIMS = "cover_shims", "shims under the side covers"
-    ADJUSTERS = "adjusters", "threaded adjusters"
+    SIDE_SHIMS = "side_shims", say("side shims")
+    COVER_SHIMS = "cover_shims", say("shims under the side covers")
+    ADJUSTERS = "adjusters", say("threaded adjusters")
 
 
 class ShimPlace(models.TextChoices):
-    UNDER_HEAD = "under_head", "under the pinion head"
-    BEHIND_CUP = "behind_cup", "behind the inner bearing's cup"
-    CARTRIDGE = "under_cartridge_flange", "under the flange of the pinion cartridge"
+    UNDER_HEAD = "under_head", say("under the pinion head")
+    BEHIND_CUP = "behind_cup", say("behind the inner bearing's cup")
+    CARTRIDGE = "under_cartridge_flange", say("under the flange of the pinion cartridge")
 
 
 class PreloadMethod(models.TextChoices):
-    CRUSH_SLEEVE = "crush_sleeve", "crush sleeve"
-    SPACER = "spacer", "shimmed solid spacer"
-    OUTER_SHIMS = "outer_shims", "shims under the outer bearing"
+    CRUSH_SLEEVE = "crush_sleeve", say("crush sleeve")
+    SPACER = "spacer", say("shimmed solid spacer")
+    OUTER_SHIMS = "outer_shims", say("shims under the outer bearing")
 
 
 class ToothForm(models.TextChoices):
-    TAPERED = "tapered", "tapered depth"
-    UNIFORM = "uniform", "uniform depth"
+    TAPERED = "tapered", say("tapered depth")
+    UNIFORM = "uniform", say("uniform depth")
 
 
 class WindowSeal(models.TextChoices):
     """Whether the sheet's torque windows hold the seal's drag."""
 
-    INCLUDED = "included", "with the seal's drag"
-    EXCLUDED = "excluded", "without the seal's drag"
+    INCLUDED = "included", say("with the seal's drag")
+    EXCLUDED = "excluded", say("without the seal's drag")
 
 
 class Quantity(models.TextChoices):
     """What a spec sheet can limit; the unit belongs to the quantity."""
 
-    BACKLASH = "backlash", "Backlash (mm, plunger square to the tooth at the heel)"
-    VARIATION = "backlash_variation", "Backlash spread round the ring (mm)"
-    PINION_TORQUE = "pinion_torque", "Pinion rotating torque, new bearings (Nm)"
-    PINION_TORQUE_USED = "pinion_torque_used", "Pinion rotating torque, used bearings (Nm)"
-    TOTAL_TORQUE = "total_torque", "Total rotating torque at the pinion, carrier in (Nm)"
-    NUT_TORQUE = "nut_torque", "Pinion nut torque to crush the sleeve, at least (Nm)"
-    DEPTH = "pinion_depth", "Pinion head to ring axis, nominal (mm)"
-    CASE_SPREAD = "case_spread", "Case spread (mm)"
-    RING_BOLTS = "ring_bolts", "Ring bolts (count)"
-    CAP_BOLTS = "cap_bolts", "Cap bolts (count)"
-    OIL = "oil", "Oil (litres)"
+    BACKLASH = "backlash", say("Backlash (mm, plunger square to the tooth at the heel)")
+    VARIATION = "backlash_variation", say("Backlash variation round the ring gear (mm)")
+    PINION_TORQUE = "pinion_torque", say("Pinion rotating torque, new bearings (Nm)")
+    PINION_TORQUE_USED = "pinion_torque_used", say("Pinion rotating torque, used bearings (Nm)")
+    TOTAL_TORQUE = "total_torque", say("Total rotating torque at the pinion, carrier in (Nm)")
+    NUT_TORQUE = "nut_torque", say("Pinion nut torque to crush the sleeve, at least (Nm)")
+    DEPTH = "pinion_depth", say("Pinion depth, head to ring gear axis, nominal (mm)")
+    CASE_SPREAD = "case_spread", say("Case spread (mm)")
+    RING_BOLTS = "ring_bolts", say("Ring gear bolts (count)")
+    CAP_BOLTS = "cap_bolts", say("Bearing cap bolts (count)")
+    OIL = "oil", say("Oil (litres)")
 
 
 UNITS = {
@@ -214,9 +215,9 @@ class SpecLimit(models.Model):
 
 
 class DrawerPlace(models.TextChoices):
-    SIDE = "side", "Side shims"
-    DEPTH = "depth", "Depth shims"
-    SPACER = "spacer", "Spacer shims"
+    SIDE = "side", say("Side shims")
+    DEPTH = "depth", say("Depth shims")
+    SPACER = "spacer", say("Spacer shims")
 
 
 class ShimRow(models.Model):
@@ -241,9 +242,9 @@ class ShimRow(models.Model):
 
 
 class Why(models.TextChoices):
-    COUNTED = "counted", "Counted"
-    TAKEN = "taken", "Taken for a trial"
-    RETURNED = "returned", "Returned from a trial"
+    COUNTED = "counted", say("Counted")
+    TAKEN = "taken", say("Taken for a trial")
+    RETURNED = "returned", say("Returned from a trial")
 
 
 class ShimMove(Record):

@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 from ninja import Schema
 from pydantic import Field
 
+from amber_core.words import Said
 from shared.schemas import Edit
 
 CarrierMethodName = Literal["side_shims", "cover_shims", "adjusters"]
@@ -31,7 +32,7 @@ DrawerName = Literal["side", "depth", "spacer"]
 
 class LimitOut(Schema):
     quantity: QuantityName
-    label: str
+    label: Said
     least: float | None
     greatest: float | None
     unit: str
@@ -72,7 +73,7 @@ class RowWrongOut(Schema):
 
     line: int
     column: str
-    text: str
+    text: Said
 
 
 class CatalogueTakenOut(Schema):
@@ -108,13 +109,13 @@ class FamilyOut(Schema):
     maker: str
     build: str
     carrier_method: CarrierMethodName
-    carrier_label: str
-    shim_place_label: str
-    preload_label: str
+    carrier_label: Said
+    shim_place_label: Said
+    preload_label: Said
     wheel_end: str
     ring_outer_diameter_mm: float
     offset_mm: float
-    tooth_form_label: str
+    tooth_form_label: Said
     notch_mm: float | None
     is_sample: bool
     revision: int

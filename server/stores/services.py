@@ -9,6 +9,7 @@ from typing import Any
 from django.db import transaction
 
 from accounts import policy
+from amber_core.words import say
 from records.writing import Writing
 from shared.refusals import Conflict, Refusal
 from stores.models import AxleFamily, DrawerPlace, ShimMove, ShimRow, Why
@@ -28,7 +29,7 @@ def family_by_code(code: str) -> AxleFamily:
     """
     family = AxleFamily.objects.filter(code=code).first()
     if family is None:
-        raise Refusal("The Stores have no axle family of that name.", code="not_found", field="family")
+        raise Refusal(say("The Stores do not have this axle family."), code="not_found", field="family")
     return family
 
 
@@ -46,7 +47,9 @@ def set_count(writing: Writing, *, code: str, place: str, thickness_mm: float, c
     row = ShimRow.objects.filter(family=family, place=place, thickness_mm=_key(thickness_mm)).first()
     if (row.version if row else 0) != version:
         there = row.count if row else 0
-        raise Conflict(f"This drawer has changed since you looked: it holds {there} now. Look at it again.", code="conflict")
+        raise Conflict(
+            say("This drawer has changed since you looked: it now holds {there}. Look at it again.", there=there), code="conflict"
+        )
     row = row or ShimRow(family=family, place=place, thickness_mm=_key(thickness_mm), count=0, version=0)
     _move(row, count - row.count, Why.COUNTED, writing.row())
     return family
@@ -80,7 +83,8 @@ def exchange(writing: Writing, family: AxleFamily, place: DrawerPlace, *, give_b
         there = (row.count if row else 0) + back[thickness]
         if must_have and there < out[thickness]:
             raise Conflict(
-                f"The {thickness.normalize():f} mm shim is no longer in the drawer; look at the new proposal.", code="stock_changed"
+                say("The {shim:mm3} shim is no longer in the drawer. Look at the new proposal.", shim=float(thickness)),
+                code="stock_changed",
             )
         if row is None and not back[thickness]:
             continue  # a typed stack may hold shims that never lay in this drawer

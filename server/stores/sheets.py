@@ -8,6 +8,7 @@ from typing import Any, Literal
 
 from django.db import transaction
 
+from amber_core.words import say
 from records.writing import Writing, hash_of
 from shared.refusals import Refusal
 from stores.models import (
@@ -179,7 +180,7 @@ def file_revision(family: AxleFamily, sheet: Sheet, by_name: str) -> SheetRevisi
     content = content_of(sheet)
     content_hash = hash_of(content)
     same = SheetRevision.objects.filter(family=locked, content_hash=content_hash).order_by("from_file", "-number").first()
-    return same or _append(locked, content, content_hash, from_file=True, reason="Brought by an imported job", by_name=by_name)
+    return same or _append(locked, content, content_hash, from_file=True, reason=say("Brought by an imported job"), by_name=by_name)
 
 
 def _append(family: AxleFamily, content: dict[str, Any], content_hash: str, **fields: Any) -> SheetRevision:
@@ -203,5 +204,5 @@ def revision_of(family: AxleFamily, number: int) -> SheetRevision:
     """
     found = SheetRevision.objects.filter(family=family, number=number).first()
     if found is None:
-        raise Refusal("The Stores have no such revision of this sheet.", code="not_found", field="revision")
+        raise Refusal(say("The Stores do not have this revision of the sheet."), code="not_found", field="revision")
     return found

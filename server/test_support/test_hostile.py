@@ -61,7 +61,7 @@ class TheShape(ApiTestCase):
             ("a form without its boundary", client.post(f"{API}/import", b"x", content_type="multipart/form-data"), 400),
             ("NUL in the address", client.get(f"{API}/floor?search=%00"), 400),
             ("NUL in the path", client.get(f"{API}/families/%00/shim-moves"), 400),
-            ("far too long", client.post(f"{API}/jobs", b" " * (2 * 2**20), content_type="application/json"), 413),
+            ("too long", client.post(f"{API}/jobs", b" " * (2 * 2**20), content_type="application/json"), 413),
         ]
         for name, reply, status in cases:
             with self.subTest(name):
@@ -73,7 +73,7 @@ class TheShape(ApiTestCase):
             with self.subTest(path):
                 client = self.client_of("isla")
                 reply = client.post(API + path, b"", content_type="application/json", headers={"Content-Length": str(size)})
-                self.assertIn("nothing was stored", self.shaped(reply, 413)["message"])
+                self.assertIn("Nothing was stored", self.shaped(reply, 413)["message"])
         for length in ("-5", "many", "9" * 30):
             with self.subTest(length):
                 headers = {"Content-Length": length}

@@ -10,33 +10,34 @@ from django.db.models import Q
 from django.db.models.functions import Upper
 from django.utils import timezone
 
+from amber_core.words import say
 from shared.models import Record, one_of
 from stores.models import AxleFamily
 
 
 class Layout(models.TextChoices):
-    REAR = "rear_drive", "Rear-wheel drive"
-    FRONT = "front_drive", "Front-wheel drive"
-    FOUR = "four_wheel_drive", "Four-wheel drive with a transfer case"
-    ALL = "all_wheel_drive", "All-wheel drive with a rear final drive"
-    TRACTOR = "tractor", "Tractor"
-    QUAD = "quad", "Quad"
-    RAIL = "rail", "Road-rail vehicle"
+    REAR = "rear_drive", say("Rear-wheel drive")
+    FRONT = "front_drive", say("Front-wheel drive")
+    FOUR = "four_wheel_drive", say("Four-wheel drive with a transfer case")
+    ALL = "all_wheel_drive", say("All-wheel drive with a rear final drive")
+    TRACTOR = "tractor", say("Tractor")
+    QUAD = "quad", say("Quad")
+    RAIL = "rail", say("Road-rail vehicle")
 
 
 class AxleEnd(models.TextChoices):
-    FRONT = "front", "Front axle"
-    REAR = "rear", "Rear axle"
+    FRONT = "front", say("Front axle")
+    REAR = "rear", say("Rear axle")
 
 
 class Place(models.TextChoices):
-    ENGINE = "engine", "Engine"
-    GEARBOX = "gearbox", "Gearbox"
-    TRANSFER = "transfer_case", "Transfer case"
-    FRONT_SHAFT = "front_shaft", "Front shaft"
-    REAR_SHAFT = "rear_shaft", "Rear shaft"
-    FRONT_AXLE = "front_axle", "Front axle"
-    REAR_AXLE = "rear_axle", "Rear axle"
+    ENGINE = "engine", say("Engine")
+    GEARBOX = "gearbox", say("Gearbox")
+    TRANSFER = "transfer_case", say("Transfer case")
+    FRONT_SHAFT = "front_shaft", say("Front shaft")
+    REAR_SHAFT = "rear_shaft", say("Rear shaft")
+    FRONT_AXLE = "front_axle", say("Front axle")
+    REAR_AXLE = "rear_axle", say("Rear axle")
 
 
 _DRIVE = [Place.ENGINE, Place.GEARBOX]

@@ -9,6 +9,7 @@ from uuid import UUID
 from ninja import Schema
 from pydantic import Field, StringConstraints
 
+from amber_core.words import Said
 from shared.schemas import Edit, Paragraph, Typed, Written
 
 LayoutName = Literal["rear_drive", "front_drive", "four_wheel_drive", "all_wheel_drive", "tractor", "quad", "rail"]
@@ -57,7 +58,7 @@ class AssemblyOut(Schema):
     """A part of the driveline: its family where it is known, and the teeth that were last identified in it."""
 
     place: PlaceName
-    label: str
+    label: Said
     family: str | None
     family_name: str | None
     teeth: str | None
@@ -76,7 +77,7 @@ class VehicleRowOut(Schema):
     owner: str
     registration: str
     layout: LayoutName
-    layout_label: str
+    layout_label: Said
     jobs: int
     last_km: float | None
 
@@ -96,7 +97,7 @@ class VehicleOut(Schema):
     owner: str
     registration: str
     layout: LayoutName
-    layout_label: str
+    layout_label: Said
     mass_kg: float | None
     note: str
     assemblies: list[AssemblyOut]

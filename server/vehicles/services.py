@@ -10,6 +10,7 @@ from django.http import Http404
 
 from accounts import policy
 from amber_core.quantities import parse
+from amber_core.words import say
 from records.writing import Writing
 from shared.refusals import Conflict, Refusal
 from stores.services import family_by_code
@@ -78,7 +79,7 @@ def edit_vehicle(writing: Writing, *, vehicle_id: UUID, version: int, changes: d
     if vehicle is None:
         raise Http404
     if vehicle.version != version:
-        raise Conflict("Somebody else changed this vehicle while you were writing. Choose what should stand.", code="conflict")
+        raise Conflict(say("Somebody else changed this vehicle while you were editing it. Choose which version to keep."), code="conflict")
     change(vehicle, changes)
     return vehicle
 
@@ -105,7 +106,7 @@ def set_family(writing: Writing, *, vehicle_id: UUID, place: str, code: str) -> 
     policy.require(writing.by, "edit_job")
     changed = Assembly.objects.filter(vehicle_id=vehicle_id, place=place).update(family=family_by_code(code))
     if not changed:
-        raise Refusal("This vehicle has no such assembly.", code="not_found", field="place")
+        raise Refusal(say("This vehicle has no such assembly."), code="not_found", field="place")
     return find_vehicle(vehicle_id)
 
 
@@ -129,7 +130,7 @@ def log_odometer(writing: Writing, vehicle_id: UUID, typed: str, *, follows: boo
     """Append to the odometer's log; `follows` when it is part of another write."""
     read = parse(typed, dimension="distance", unit="km")
     if not 0.0 <= read.value <= FARTHEST_KM:
-        raise Refusal("An odometer shows 0 to 5 000 000 km: check what was typed.", field="typed")
+        raise Refusal(say("Odometer must be 0 to 5 000 000 km. Check what was typed."), field="typed")
     row = writing.also() if follows else writing.row()
     OdometerReading.objects.create(vehicle_id=vehicle_id, km=read.value, typed=read.text[:40], **row)
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Protocol
 
+from amber_core.words import Said
 from records.writing import Writing
 from work.models import Work
 
@@ -11,7 +12,7 @@ from work.models import Work
 class StepCheck(Protocol):
     """What is missing for a step: one sentence, empty when nothing is. It asks no question of the database that a list would repeat."""
 
-    def __call__(self, work: Work) -> str: ...
+    def __call__(self, work: Work) -> Said: ...
 
 
 class Judge(Protocol):

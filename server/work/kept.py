@@ -7,8 +7,11 @@ from uuid import UUID
 
 from django.db.models import Prefetch, QuerySet
 from django.http import Http404
+from pydantic import BaseModel
 
 import amber_core
+from amber_core import payload
+from amber_core.words import say, storing
 from records.writing import Writing
 from shared.refusals import Refusal
 from work.models import Area, KeptAnswer, Work
@@ -18,10 +21,8 @@ WITH_ENDS = ("job__axle_facts", "job__works__assembly", "job__works__gear_sets")
 """What is read along with a piece of work to know both ends of its vehicle."""
 
 
-def keep_answer(
-    work: Work, writing: Writing, area: Area, *, title: str, inputs: dict[str, Any], answer: dict[str, Any], about: str = ""
-) -> KeptAnswer:
-    """Keep what was asked and what came out; within the caller's transaction.
+def keep_answer(work: Work, writing: Writing, area: Area, *, title: str, inputs: Any, answer: Any, about: str = "") -> KeptAnswer:
+    """Keep what was asked and what came out, dataclasses of the core or schemas; within the caller's transaction.
 
     Raises
     ------
@@ -29,10 +30,17 @@ def keep_answer(
         When the work keeps as many already as anybody would look through.
     """
     if work.kept_answers.filter(area=area).count() >= MOST_KEPT:
-        raise Refusal(f"This work keeps {MOST_KEPT} of these already.", field="title")
+        raise Refusal(say("This work already has {most_kept} of these, which is the most.", most_kept=MOST_KEPT), field="title")
+    kept = {"inputs": dumped(inputs), "answer": dumped(answer)}
     return KeptAnswer.objects.create(
-        work=work, area=area, about=about, title=title, inputs=inputs, answer=answer, engine_version=amber_core.__version__, **writing.row()
+        work=work, area=area, about=about, title=title, **kept, engine_version=amber_core.__version__, **writing.row()
     )
+
+
+def dumped(part: Any) -> dict[str, Any]:
+    """A dataclass of the core or a schema as it is stored, with every sentence as its template and parameters."""
+    with storing():
+        return part.model_dump(mode="json") if isinstance(part, BaseModel) else payload.plain(part)
 
 
 def kept_answer(kept_id: UUID, area: Area) -> KeptAnswer:

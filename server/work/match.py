@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from amber_core.ratios.match import AxlePair, Mismatch, match_axles
+from amber_core.words import NOTHING, Said, say
 from jobs.models import AxleFact, Job
 from vehicles.models import BOTH_DRIVEN, AxleEnd
 
@@ -57,12 +58,14 @@ def match_of(job: Job) -> Mismatch | None:
     )
 
 
-def match_held(job: Job) -> str:
+def match_held(job: Job) -> Said:
     """Why the vehicle may not be driven, empty when it may."""
     found = match_of(job)
     if found is None or found.verdict != "out":
-        return ""
-    return f"Front and rear do not match: {found.reasons[0].text} Change one of them, or say at the ratio desk what is really in."
+        return NOTHING
+    return say(
+        "Front and rear do not match: {text} Change one of them, or correct what is in at the Ratio desk.", text=found.reasons[0].text
+    )
 
 
 def match_out(job: Job) -> dict[str, Any] | None:

@@ -9,6 +9,7 @@ from django.db import models
 from django.db.models import F, Q
 from django.utils import timezone
 
+from amber_core.words import say
 from jobs.models import FLOOR_ORDER, Job, JobState
 from shared.models import Record, one_of
 from stores.models import SheetRevision
@@ -17,7 +18,7 @@ from vehicles.models import END_OF, Assembly, AxleEnd, Place
 
 
 class Kind(models.TextChoices):
-    RING_AND_PINION = "ring_and_pinion", "Ring and pinion"
+    RING_AND_PINION = "ring_and_pinion", say("Ring and pinion")
 
 
 class WorkQuerySet(models.QuerySet["Work"]):
@@ -61,7 +62,7 @@ class Work(models.Model):
     procedure = models.ForeignKey(ProcedureRevision, on_delete=models.PROTECT, related_name="works")
     state = models.CharField(max_length=20, choices=JobState, default=JobState.BOOKED)
     begun = models.BooleanField(default=False)
-    next_action = models.CharField(max_length=200)
+    next_action = models.CharField(max_length=800)
     version = models.PositiveIntegerField(default=1)
     created_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.PROTECT, related_name="+")
     created_by_name = models.CharField(max_length=120)
@@ -129,8 +130,8 @@ class GearSetRecord(Record):
 
 
 class Outcome(models.TextChoices):
-    PASSED = "passed", "Passed"
-    TAKEN_BACK = "taken_back", "Taken back"
+    PASSED = "passed", say("Passed")
+    TAKEN_BACK = "taken_back", say("Taken back")
 
 
 class StepRecord(Record):
@@ -185,9 +186,9 @@ class WayChoice(Record):
 
 
 class Area(models.TextChoices):
-    RATIO = "ratio", "Ratio desk"
-    DRIVELINE = "driveline", "Driveline desk"
-    NOISE = "noise", "Noise finder"
+    RATIO = "ratio", say("Ratio desk")
+    DRIVELINE = "driveline", say("Driveline desk")
+    NOISE = "noise", say("Noise finder")
 
 
 class KeptAnswer(Record):

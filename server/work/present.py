@@ -8,6 +8,7 @@ from uuid import UUID
 from django.http import Http404
 
 from amber_core.gearset.identify import GearSetClues, identify_gear_set
+from amber_core.words import Said, say
 from jobs.models import Job
 from jobs.present import card_out, stations_out
 from stores.models import SheetRevision
@@ -73,8 +74,8 @@ def _left_with(work: Work) -> list[str]:
     """What was read of the work at its end, as the run sheet kept it."""
     latest = {record.step_code: record for record in work.step_records.all()}
     teeth = max(work.gear_sets.all(), key=lambda one: one.pk, default=None)
-    found = [f"Gear set {teeth.pinion_teeth}/{teeth.ring_teeth}"] if teeth else []
-    read = [("preload", "pinion rotating torque"), ("oil", "oil"), ("wheel_nuts", "odometer")]
+    found = [say("Gear set {pinion_teeth}/{ring_teeth}", pinion_teeth=teeth.pinion_teeth, ring_teeth=teeth.ring_teeth)] if teeth else []
+    read = [("preload", say("pinion rotating torque")), ("oil", "oil"), ("wheel_nuts", "odometer")]
     return found + [f"{word.capitalize()} {latest[code].entered}" for code, word in read if code in latest and latest[code].entered]
 
 
@@ -119,29 +120,40 @@ def _revision_out(revision: SheetRevision, mine: Sheet) -> dict[str, Any]:
     return {**plain, "changes": sheet_changes(mine, sheet_at(revision))}
 
 
-def sheet_changes(before: Sheet, after: Sheet) -> list[str]:
-    """What is another in a newer sheet, a line each."""
-    found = []
+def sheet_changes(before: Sheet, after: Sheet) -> list[Said]:
+    """What differs in a newer sheet, a line each."""
+    found: list[Said] = []
     old, new = ({one.quantity: one for one in sheet.limits} for sheet in (before, after))
     for quantity in sorted(old.keys() | new.keys()):
         was, now = old.get(quantity), new.get(quantity)
         if was == now:
             continue
         label = (now or was).label  # type: ignore[union-attr]
-        found.append(f"{label}: {_window(was)}, now {_window(now)}")
+        found.append(say("{label}: {before}, now {after}", label=label, before=_window(was), after=_window(now)))
     if before.ratios != after.ratios:
-        found.append("Ratios the family is made with")
+        found.append(say("Ratios of this family"))
     same = ("limits", "ratios")
     facts = [name for name in Sheet.__dataclass_fields__ if name not in same and getattr(before, name) != getattr(after, name)]
-    return [*found, *(f"{name.replace('_', ' ').capitalize()}: {getattr(before, name)}, now {getattr(after, name)}" for name in facts)]
+    return [
+        *found,
+        *(
+            say(
+                "{label}: {before}, now {after}",
+                label=name.replace("_", " ").capitalize(),
+                before=str(getattr(before, name)),
+                after=str(getattr(after, name)),
+            )
+            for name in facts
+        ),
+    ]
 
 
-def _window(limit: Any) -> str:
+def _window(limit: Any) -> Said:
     if limit is None:
-        return "none"
+        return say("none")
     if limit.least is None or limit.greatest is None:
-        return f"at least {limit.least:g}" if limit.least is not None else f"up to {limit.greatest:g}"
-    return f"{limit.least:g} to {limit.greatest:g}"
+        return say("at least {least:g}", least=limit.least) if limit.least is not None else say("up to {most:g}", most=limit.greatest)
+    return say("{least:g} to {most:g}", least=limit.least, most=limit.greatest)
 
 
 def _gear_set(work: Work, sheet: RunSheet) -> dict[str, Any] | None:
@@ -199,7 +211,11 @@ def steps_out(sheet: RunSheet) -> list[dict[str, Any]]:
     return found
 
 
-def _due(check: str, value: float | None) -> str | None:
+def _due(check: str, value: float | None) -> Said | None:
     if check != "odometer" or value is None:
         return None
-    return f"Torque the nuts again between {value + NUTS_DUE_KM[0]:.0f} and {value + NUTS_DUE_KM[1]:.0f} km."
+    return say(
+        "Torque the wheel nuts again between {from_km:.0f} and {to_km:.0f} km.",
+        from_km=value + NUTS_DUE_KM[0],
+        to_km=value + NUTS_DUE_KM[1],
+    )

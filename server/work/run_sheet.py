@@ -9,6 +9,7 @@ from amber_core.procedures import library
 from amber_core.procedures.steps import LibraryStep, Step, blocking_hold, next_step, steps_for
 from amber_core.quantities import Dimension, Typed, parse
 from amber_core.verdicts import Limit, judge
+from amber_core.words import Said, say
 from shared.refusals import Refusal
 from work.checks import check_of
 from work.match import HELD_CODE, match_held
@@ -16,7 +17,12 @@ from work.models import GearSetRecord, Outcome, ProcedureRevision, StepRecord, W
 
 _DIMENSION: dict[str, Dimension] = {"torque": "torque", "litres": "volume", "odometer": "distance", "spread": "length"}
 _BARE_UNIT = {"litres": "l", "odometer": "km", "spread": "mm"}
-_WHAT = {"torque": "The rotating torque", "litres": "The oil poured", "odometer": "The odometer", "spread": "The opening"}
+_WHAT = {
+    "torque": say("Rotating torque"),
+    "litres": say("Litres poured"),
+    "odometer": say("Odometer"),
+    "spread": say("Spreader opening"),
+}
 _RESOLUTION = {"Nm": 0.05, "mm": 0.01, "l": 0.0}
 NUTS_DUE_KM = (50.0, 100.0)
 
@@ -85,7 +91,7 @@ class RunSheet:
         """
         found = next((step for step in self.steps if step.code == code), None)
         if found is None:
-            raise Refusal("This run sheet has no such step.", code="not_found", field="step")
+            raise Refusal(say("This run sheet has no such step."), code="not_found", field="step")
         return found
 
     def hold_before(self, code: str) -> Step | None:
@@ -103,20 +109,20 @@ class RunSheet:
         step = self.step(code)
         held = self.hold_before(code)
         if held is not None:
-            raise Refusal(f"Hold: “{held.title}” comes first.", code="held", field="step")
+            raise Refusal(say("Hold point: “{title}” comes first.", title=held.title), code="held", field="step")
         if step.check in _DIMENSION:
             return self._take_reading(step, typed, torque_unit)
         if step.check == "bolts":
             return self._take_bolts(step, typed)
         if step.check == "gear_set" and self.gear_set is None:
-            raise Refusal("Identify the gear set first: count teeth, or turns.", code="held", field="step")
+            raise Refusal(say("Identify the gear set first: count teeth or turns."), code="held", field="step")
         if missing := self.missing(step):
             raise Refusal(missing, code="held", field="step")
         if code == HELD_CODE and (apart := match_held(self.work.job)):
             raise Refusal(apart, code="held", field="step")
         return Taken(entered="", value=None)
 
-    def missing(self, step: Step) -> str | None:
+    def missing(self, step: Step) -> Said | None:
         """What an area still lacks for a step of its own: a sentence, empty when nothing is; None for any other step."""
         check = check_of(step.check)
         return None if check is None else check(self.work)
@@ -125,7 +131,7 @@ class RunSheet:
         unit = _BARE_UNIT.get(step.check, torque_unit)
         reading = parse(typed, dimension=_DIMENSION[step.check], unit=unit)
         if reading.value < 0.0 or (reading.value == 0.0 and step.check == "litres"):
-            raise Refusal(f"{_WHAT[step.check]} must be more than nothing.", field="typed")
+            raise Refusal(say("{what} must be more than 0.", what=_WHAT[step.check]), field="typed")
         self._hold_against_sheet(step, reading)
         return Taken(entered=f"{reading.text} {unit}" if reading.bare else reading.text, value=reading.value)
 
@@ -142,13 +148,17 @@ class RunSheet:
             held.append(Limit(value=reading.value, bound=sheet.greatest, side="max", field="typed", what=what, unit=unit))
         verdict, reasons = judge(held, _RESOLUTION[unit])
         if verdict == "out":
-            raise Refusal(f"{reasons[0].text} The hold stays shut.", code="out_of_window", field="typed")
+            raise Refusal(say("{text} The hold point stays closed.", text=reasons[0].text), code="out_of_window", field="typed")
 
     def _take_bolts(self, step: Step, typed: str) -> Taken:
         sheet = self.work.sheet.limit(step.limit)
         wanted = int(sheet.greatest) if sheet and sheet.greatest else None
         ticked = int(typed) if typed.strip().isdecimal() and len(typed) < 5 else 0
         if ticked < 1 or (wanted is not None and ticked != wanted):
-            count = f"all {wanted}" if wanted else "every one"
-            raise Refusal(f"{ticked} bolts are ticked: tick {count}, one by one.", code="held", field="typed")
+            text = (
+                say("{ticked} of {wanted} bolts are ticked. Tick all {wanted}, one by one.", ticked=ticked, wanted=wanted)
+                if wanted
+                else say("No bolts are ticked. Tick every bolt, one by one.")
+            )
+            raise Refusal(text, code="held", field="typed")
         return Taken(entered=f"{ticked} ticked", value=float(ticked))

@@ -9,6 +9,7 @@ from uuid import UUID
 from ninja import Schema
 from pydantic import Field, StringConstraints
 
+from amber_core.words import Said
 from jobs.schemas import StateName, StationOut, Told, UseName, VerdictName, WaitsName
 from shared.schemas import Edit, Line, Paragraph, Typed, Written
 from stores.schemas import LimitOut, RatioOut
@@ -116,20 +117,20 @@ class GearSetOut(Schema):
 
 class StepOut(Schema):
     code: str
-    group: str
-    title: str
-    why: str
+    group: Said
+    title: Said
+    why: Said
     check: CheckName
     hold: bool
-    caution: str
+    caution: Said
     state: Literal["passed", "open", "shut"]
-    held_by: str | None
-    missing: str | None
+    held_by: Said | None
+    missing: Said | None
     is_next: bool
     limit: LimitOut | None
     entered: str
     note: str
-    due: str | None
+    due: Said | None
     by_name: str | None
     at: datetime | None
 
@@ -141,7 +142,7 @@ class SheetRevisionOut(Schema):
     by_name: str
     at: datetime
     reason: str
-    changes: list[str]
+    changes: list[Said]
 
 
 class WayOut(Schema):
@@ -161,7 +162,7 @@ class MatchOut(Schema):
     windup_prop_turns_per_km: float
     front_ratio_for_zero: float
     verdict: VerdictName
-    text: str
+    text: Said
     tyres_known: bool
 
 
@@ -171,12 +172,12 @@ class WorkRowOut(Schema):
     id: UUID
     number: int
     kind: KindName
-    title: str
+    title: Said
     axle: AxleName
     family_name: str
     state: StateName
-    state_word: str
-    next_action: str
+    state_word: Said
+    next_action: Said
     signed_off_at: datetime | None
 
 
@@ -196,11 +197,11 @@ class JobOut(Schema):
     use_note: str
     promised_on: date | None
     state: StateName
-    state_word: str
+    state_word: Said
     waits_for: WaitsName
-    waits_word: str
+    waits_word: Said
     waits_note: str
-    next_action: str
+    next_action: Said
     created_by_name: str
     created_at: datetime
     updated_at: datetime
@@ -221,11 +222,11 @@ class WorkOut(Schema):
     number: int
     version: int
     kind: KindName
-    title: str
+    title: Said
     axle: AxleName
     state: StateName
-    state_word: str
-    next_action: str
+    state_word: Said
+    next_action: Said
     signed_off_at: datetime | None
     family: str
     family_name: str
@@ -246,7 +247,7 @@ class VisitOut(Schema):
     number: int
     complaint: str
     state: StateName
-    state_word: str
+    state_word: Said
     booked: datetime
-    work: list[str]
-    finals: list[str]
+    work: list[Said]
+    finals: list[Said]

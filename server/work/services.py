@@ -17,6 +17,7 @@ from accounts.policy import Action
 from amber_core.errors import InvalidInput
 from amber_core.gearset.identify import GearSetClues, identify_gear_set
 from amber_core.procedures import library
+from amber_core.words import say
 from jobs.models import Job, JobState
 from jobs.services import CardGiven, begin_station, make_job, open_job, settle
 from records.writing import Writing, hash_of
@@ -77,7 +78,7 @@ def refuse_signed(work: Work) -> None:
         `signed_off`.
     """
     if work.signed_off_at is not None:
-        raise Conflict("This work is signed off. A foreman can take the sign-off back, with a reason.", code="signed_off")
+        raise Conflict(say("This work is signed off. A foreman can take back the sign-off, with a reason."), code="signed_off")
 
 
 def procedure_of(kind: str) -> ProcedureRevision:
@@ -89,7 +90,12 @@ def procedure_of(kind: str) -> ProcedureRevision:
         return last
     number = last.number + 1 if last else 1
     return ProcedureRevision.objects.create(
-        kind=kind, number=number, core_version=amber_core.__version__, content=content, content_hash=content_hash, by_name="Amber Pinion"
+        kind=kind,
+        number=number,
+        core_version=amber_core.__version__,
+        content=content,
+        content_hash=content_hash,
+        by_name="Amber Pinion",
     )
 
 
@@ -118,7 +124,7 @@ def book_job(
     if vehicle_id is not None:
         known = Vehicle.objects.select_for_update().filter(pk=vehicle_id).first()
         if known is None:
-            raise Refusal("There is no such vehicle here.", code="not_found", field="vehicle_id")
+            raise Refusal(say("This vehicle is not here."), code="not_found", field="vehicle_id")
     else:
         _check_axle(layout, axle)
         known = make_vehicle(vehicle_id=None, owner=given.customer, name=vehicle, layout=layout)
@@ -130,7 +136,12 @@ def book_job(
 
 def _check_axle(layout: str, axle: str) -> None:
     if place_of(axle) not in PLACES[layout]:
-        raise Refusal(f"Such a vehicle has no driven {axle} axle: choose the other one.", field="axle")
+        raise Refusal(
+            say("This kind of vehicle has no driven front axle. Choose the rear one.")
+            if axle == "front"
+            else say("This kind of vehicle has no driven rear axle. Choose the front one."),
+            field="axle",
+        )
 
 
 @transaction.atomic
@@ -146,9 +157,9 @@ def add_work(writing: Writing, *, job_id: UUID, work_id: UUID, kind: str, axle: 
     _check_axle(job.vehicle.layout, axle)
     works = list(job.works.select_related("assembly"))
     if len(works) >= MOST_WORKS:
-        raise Refusal(f"A job has at most {MOST_WORKS} pieces of work.", field="kind")
+        raise Refusal(say("A job can have {most_works} pieces of work at most.", most_works=MOST_WORKS), field="kind")
     if any(one.kind == kind and one.assembly.place == place_of(axle) for one in works):
-        raise Refusal("This work is on the job already.", field="axle")
+        raise Refusal(say("This work is already on the job."), field="axle")
     number = max((one.number for one in works), default=0) + 1
     return _add(job, writing, work_id=work_id, number=number, kind=kind, axle=axle, family=family)
 
@@ -193,7 +204,7 @@ def edit_work(writing: Writing, *, work_id: UUID, version: int, axle: str | None
         chosen = family_by_code(family)
         if chosen.pk != work.sheet_revision.family_id:
             if work.begun:
-                raise Refusal("The axle family cannot change once work is recorded: book another piece of work.", field="family")
+                raise Refusal(say("The axle family cannot be changed once work is recorded. Add another piece of work."), field="family")
             work.sheet_revision = current_revision(chosen, writing)
             Assembly.objects.filter(pk=work.assembly_id).update(family=chosen)
     if axle is not None:
@@ -207,7 +218,7 @@ def edit_work(writing: Writing, *, work_id: UUID, version: int, axle: str | None
 
 def _same_version(work: Work, version: int) -> None:
     if work.version != version:
-        raise Conflict("Somebody else changed this work while you were writing. Choose what should stand.", code="conflict")
+        raise Conflict(say("Somebody else changed this work while you were editing it. Choose which version to keep."), code="conflict")
 
 
 def newer_sheet(work: Work) -> SheetRevision | None:
@@ -231,10 +242,10 @@ def adopt_sheet(writing: Writing, *, work_id: UUID, revision: int, version: int,
     work = open_work(work_id, writing, "record")
     _same_version(work, version)
     if not reason:
-        raise Refusal("Say why the work goes over to another revision of the sheet.", field="reason")
+        raise Refusal(say("Give a reason for changing to another revision of the sheet."), field="reason")
     after = revision_of(work.sheet_revision.family, revision)
     if after.pk == work.sheet_revision_id:
-        raise Refusal("The work is judged by this revision already.", field="revision")
+        raise Refusal(say("The work is already judged by this revision."), field="revision")
     SheetAdoption.objects.create(work=work, before=work.sheet_revision, after=after, reason=reason, **writing.row())
     work.sheet_revision = after
     work.version += 1
@@ -249,7 +260,7 @@ def choose_way(writing: Writing, *, work_id: UUID, question: str, way: str, reas
     """Which of several ways the work is done in, with the reason; an earlier choice stays on the record."""
     work = open_work(work_id, writing, "record")
     if not reason:
-        raise Refusal("Say why it is done this way.", field="reason")
+        raise Refusal(say("Give a reason for doing it this way."), field="reason")
     WayChoice.objects.create(work=work, question=question, way=way, reason=reason, **writing.row())
     note_work(work, writing)
     return work
@@ -268,13 +279,23 @@ def record_gear_set(writing: Writing, *, work_id: UUID, clues: GearSetClues, cho
     work = open_work(work_id, writing, "record")
     answer = identify_gear_set(clues)
     if clues.ring_teeth is None and not any((one.pinion_teeth, one.ring_teeth) == chosen for one in answer.candidates):
-        raise Refusal("These teeth are not among what the counted turns allow: count again, or choose one of them.", field="ring_teeth")
+        raise Refusal(
+            say("These teeth do not fit the counted turns. Count again, or choose one of the pairs that fit."), field="ring_teeth"
+        )
     if chosen[1] <= chosen[0]:
-        raise Refusal("The ring gear has more teeth than the pinion.", field="ring_teeth")
+        raise Refusal(say("The ring gear must have more teeth than the pinion."), field="ring_teeth")
     try:
         refuse_no_gears(work.sheet, *chosen)
     except InvalidInput as wrong:
-        raise Refusal(f"{chosen[0]} and {chosen[1]} teeth make no gear set for this axle: {wrong.message}", field="ring_teeth") from None
+        raise Refusal(
+            say(
+                "{pinion} and {ring} teeth do not make a gear set for this axle: {message}",
+                pinion=chosen[0],
+                ring=chosen[1],
+                message=wrong.message,
+            ),
+            field="ring_teeth",
+        ) from None
     teeth = {"pinion_teeth": chosen[0], "ring_teeth": chosen[1]}
     GearSetRecord.objects.create(work=work, question=asdict(clues), answer=asdict(answer), **teeth, **writing.row())
     forget(work, "gear_sets")
@@ -309,9 +330,9 @@ def take_back_step(writing: Writing, *, work_id: UUID, code: str, reason: str) -
     sheet = RunSheet(work)
     sheet.step(code)
     if code not in sheet.latest or sheet.latest[code].outcome != Outcome.PASSED:
-        raise Refusal("This step has not been passed, so it cannot be taken back.", field="step")
+        raise Refusal(say("This step has not been done, so it cannot be taken back."), field="step")
     if not reason:
-        raise Refusal("Say why the step is taken back.", field="reason")
+        raise Refusal(say("Give a reason for taking back the step."), field="reason")
     record_step(work, writing, code, Outcome.TAKEN_BACK, row=writing.row(), note=reason)
     note_work(work, writing)
     return work
@@ -340,7 +361,7 @@ def fall_back(work: Work, writing: Writing, codes: list[str]) -> None:
     for code in codes:
         record = latest.get(code)
         if record is not None and record.outcome == Outcome.PASSED:
-            record_step(work, writing, code, Outcome.TAKEN_BACK, note="The readings changed after this was passed.")
+            record_step(work, writing, code, Outcome.TAKEN_BACK, note=say("The readings changed after this step was done."))
 
 
 def note_work(work: Work, writing: Writing) -> None:
@@ -355,12 +376,12 @@ def refresh(work: Work) -> None:
     """Work out state and next action of the work and its job, and save these alone: no card changes, and no version of one moves."""
     step = RunSheet(work).next
     if work.signed_off_at is not None:
-        state, action = JobState.DONE, "Hand over the build sheet"
+        state, action = JobState.DONE, say("Hand over the build sheet")
     elif step is None:
-        state, action = JobState.TO_SIGN, "Sign the work off"
+        state, action = JobState.TO_SIGN, say("Sign off the work")
     else:
         state, action = (JobState.IN_WORK if work.begun else JobState.BOOKED), step.title
-    work.state, work.next_action, work.updated_at = state, action, timezone.now()
+    work.state, work.next_action, work.updated_at = state, action.as_text(), timezone.now()
     work.save(update_fields=["state", "begun", "next_action", "updated_at", "signed_off_at"])
     if not _among_those_read(work):
         forget(work.job, "works")

@@ -18,6 +18,7 @@ from amber_core.circle import (
 )
 from amber_core.errors import InvalidInput
 from amber_core.verdicts import Limit, Reason, VerdictWord, judge
+from amber_core.words import say, together
 
 MOST_READINGS = 64
 FEWEST_TO_JUDGE = 3
@@ -64,36 +65,49 @@ class BacklashRound:
     def __post_init__(self) -> None:
         self._check_readings()
         for field in ("min_mm", "max_mm", "max_variation_mm"):
-            checks.within(field, getattr(self, field), 0.0, 10.0, "A backlash limit lies between 0 and 10 mm.")
-        checks.window_in_order(self.min_mm, self.max_mm, "min_mm", "backlash")
+            checks.within(field, getattr(self, field), 0.0, 10.0, say("Backlash limit must be 0 to 10 mm."))
+        checks.window_in_order(self.min_mm, self.max_mm, "min_mm", say("backlash"))
         checks.resolution_ok(self.resolution_mm)
         for field, what in (
-            ("stylus_radius_mm", "The radius of the stylus"),
-            ("outer_radius_mm", "The outer radius of the ring"),
-            ("plunger_per_arc", "The plunger's share of the arc"),
-            ("backlash_per_ring_move", "The backlash gained per ring move"),
+            ("stylus_radius_mm", say("Stylus radius")),
+            ("outer_radius_mm", say("Ring gear outer radius")),
+            ("plunger_per_arc", say("Plunger factor")),
+            ("backlash_per_ring_move", say("Backlash per millimetre of ring gear move")),
         ):
             checks.above_zero(field, getattr(self, field), what)
         self._check_stylus()
 
     def _check_readings(self) -> None:
         if not self.readings:
-            raise InvalidInput("readings", "There is no reading yet: measure at least one tooth.")
+            raise InvalidInput("readings", say("No readings yet. Measure at least one tooth."))
         if len(self.readings) > MOST_READINGS:
-            raise InvalidInput("readings", f"{len(self.readings)} readings are more than a ring needs: give at most {MOST_READINGS}.")
+            raise InvalidInput(
+                "readings",
+                say(
+                    "Too many readings: {count}. The most is {most_readings}.",
+                    count=len(self.readings),
+                    most_readings=MOST_READINGS,
+                ),
+            )
         for index, reading in enumerate(self.readings):
             if reading.value_mm < 0.0:
-                raise InvalidInput(f"readings[{index}].value_mm", "Backlash cannot be negative: set the dial to zero and read again.")
+                raise InvalidInput(f"readings[{index}].value_mm", say("Backlash cannot be negative. Zero the dial and read again."))
 
     def _check_stylus(self) -> None:
         if self.stylus_radius_mm is not None and self.outer_radius_mm is None:
-            raise InvalidInput("outer_radius_mm", "Give the ring's outer radius too, or the stylus radius says nothing.")
-        checks.within("stylus_skew_deg", self.stylus_skew_deg, -60.0, 60.0, "A plunger this far from square slips: set the stylus again.")
+            raise InvalidInput("outer_radius_mm", say("Enter the outer radius of the ring gear as well as the stylus radius."))
+        checks.within(
+            "stylus_skew_deg",
+            self.stylus_skew_deg,
+            -60.0,
+            60.0,
+            say("The plunger is too far from square and will slip. Set the dial indicator again."),
+        )
         if self.measured == "arc":
             if self.stylus_skew_deg != 0.0:
-                raise InvalidInput("stylus_skew_deg", "An arc cannot be corrected for a skewed plunger: set the stylus again.")
+                raise InvalidInput("stylus_skew_deg", say("An arc cannot be corrected for a skewed plunger. Set the dial indicator again."))
             if self.plunger_per_arc is None:
-                raise InvalidInput("plunger_per_arc", "An arc needs the gear set's own factor to become a plunger reading.")
+                raise InvalidInput("plunger_per_arc", say("An arc reading needs the gear set's plunger factor."))
 
     @property
     def correction(self) -> float:
@@ -182,16 +196,18 @@ def assess_backlash(given: BacklashRound) -> BacklashVerdict:
 def _limits(given: BacklashRound, corrected: list[float], positions: list[float]) -> list[Limit]:
     found: list[Limit] = []
     if given.min_mm is not None:
-        found.append(Limit(value=min(corrected), bound=given.min_mm, side="min", field="min_mm", what="The tightest reading", unit="mm"))
+        found.append(Limit(value=min(corrected), bound=given.min_mm, side="min", field="min_mm", what=say("The least reading"), unit="mm"))
     if given.max_mm is not None:
-        found.append(Limit(value=max(corrected), bound=given.max_mm, side="max", field="max_mm", what="The loosest reading", unit="mm"))
+        found.append(
+            Limit(value=max(corrected), bound=given.max_mm, side="max", field="max_mm", what=say("The greatest reading"), unit="mm")
+        )
     if given.max_variation_mm is not None:
         spread = Limit(
             value=max(corrected) - min(corrected),
             bound=given.max_variation_mm,
             side="max",
             field="max_variation_mm",
-            what="The spread round the ring",
+            what=say("The variation round the ring gear"),
             unit="mm",
         )
         if spread.broken or len(positions) >= FEWEST_TO_JUDGE:
@@ -203,12 +219,14 @@ def _runout_in_words(part: OncePerTurn | None, runout: float | None, spread: flo
     """What a once-per-turn part means, when it is large enough to mean anything."""
     if part is None or 2.0 * part.amplitude_mm <= max(SMALLEST_RUNOUT_MM, spread / 2.0):
         return []
-    as_axial = "" if runout is None else f", as {runout:.2f} mm of axial runout would make"
-    text = (
-        f"{2.0 * part.amplitude_mm:.2f} mm of the spread comes round once per turn, loosest near {part.high_at_deg:.0f} degrees{as_axial}. "
-        "Look for dirt under the ring, a bent flange, uneven bolts: no side shim takes it out."
+    found = say(
+        "{value:mm2} of the variation rises and falls once per turn, greatest near {high_at_deg:.0f} degrees.",
+        value=2.0 * part.amplitude_mm,
+        high_at_deg=part.high_at_deg,
     )
-    return [Reason(code="once_per_turn", text=text, field="readings")]
+    axial = [] if runout is None else [say("An axial runout of {runout:mm2} would cause that.", runout=runout)]
+    cure = say("Look for dirt under the ring gear, a bent flange or uneven bolts. No side shim cures it.")
+    return [Reason(code="once_per_turn", text=together([found, *axial, cure]), field="readings")]
 
 
 def _judge(given: BacklashRound, corrected: list[float], positions: list[float]) -> tuple[VerdictWord, list[Reason]]:
@@ -216,12 +234,17 @@ def _judge(given: BacklashRound, corrected: list[float], positions: list[float])
     if verdict == "out":
         return verdict, reasons
     if len(positions) < FEWEST_TO_JUDGE:
-        text = f"Measured at {len(positions)} of the ring's positions: readings in one place prove nothing. Measure at least 4, better 8."
+        text = say(
+            "Measured at {count} places only. Measure at least 4, better 8, evenly round the ring gear.",
+            count=len(positions),
+        )
         return "unknown", [Reason(code="too_few_positions", text=text, field="readings"), *reasons]
     if not seen_all_round(positions, FEWEST_TO_JUDGE):
-        text = (
-            f"A side of the ring {widest_gap_deg(positions):.0f} degrees wide was not measured; "
-            f"leave no more than {LARGEST_GAP_DEG:.0f} between neighbours."
+        text = say(
+            "There is a gap of {widest_gap_deg:.0f} degrees with no reading. Leave no more than "
+            "{largest_gap_deg:.0f} degrees between readings.",
+            widest_gap_deg=widest_gap_deg(positions),
+            largest_gap_deg=LARGEST_GAP_DEG,
         )
         return "unknown", [Reason(code="gap_too_wide", text=text, field="readings"), *reasons]
     return verdict, reasons

@@ -7,6 +7,7 @@ from math import radians
 
 from amber_core import checks
 from amber_core.errors import InvalidInput
+from amber_core.words import say
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -26,17 +27,17 @@ class FlangeLash:
 
     def __post_init__(self) -> None:
         if self.flange_lash_deg is None and self.lash_at_radius_mm is None:
-            raise InvalidInput("flange_lash_deg", "Give the swing in degrees, or in millimetres at a radius.")
-        checks.within("flange_lash_deg", self.flange_lash_deg, 0.0, 90.0, "The lash at the flange lies between 0 and 90 degrees.")
-        checks.within("lash_at_radius_mm", self.lash_at_radius_mm, 0.0, 200.0, "The lash at the flange lies between 0 and 200 mm.")
+            raise InvalidInput("flange_lash_deg", say("Enter the swing of the flange in degrees, or in millimetres at a radius."))
+        checks.within("flange_lash_deg", self.flange_lash_deg, 0.0, 90.0, say("Play at the flange must be 0 to 90 degrees."))
+        checks.within("lash_at_radius_mm", self.lash_at_radius_mm, 0.0, 200.0, say("Play at the flange must be 0 to 200 mm."))
         if self.flange_lash_deg is None and self.radius_mm is None:
-            raise InvalidInput("radius_mm", "Say at what radius of the flange the lash was read.")
+            raise InvalidInput("radius_mm", say("Enter the radius at which the play was read at the flange."))
         for field, what in (
-            ("radius_mm", "The radius at the flange"),
-            ("outer_radius_mm", "The outer radius of the ring"),
-            ("plunger_per_arc", "The plunger's share of the arc"),
-            ("ring_teeth", "The count of ring teeth"),
-            ("pinion_teeth", "The count of pinion teeth"),
+            ("radius_mm", say("Radius at the flange")),
+            ("outer_radius_mm", say("Ring gear outer radius")),
+            ("plunger_per_arc", say("Plunger factor")),
+            ("ring_teeth", say("Ring gear teeth")),
+            ("pinion_teeth", say("Pinion teeth")),
         ):
             checks.above_zero(field, getattr(self, field), what)
 

@@ -8,6 +8,7 @@ from typing import Literal
 
 from amber_core.errors import InvalidInput
 from amber_core.quantities import Typed, inside_per_unit, parse
+from amber_core.words import Said, say
 
 # Ordinary trade orders of magnitude for the backlash of an axle, [mm]: outside it a bare number is asked about, not refused.
 LIKELY_MM = (0.025, 1.0)
@@ -15,14 +16,14 @@ GREATEST_MM = 10.0
 SLIPPED = 5.0
 """A reading this many times the median of the others, or that part of it, is asked about: [-]."""
 
-UNIT_WORDS = {"mm": "mm", "thou": "thou", "hundredths_mm": "hundredths of a mm"}
+UNIT_WORDS = {"mm": say("mm"), "thou": say("thou"), "hundredths_mm": say("hundredths of a millimetre")}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Choice:
     """One way to understand what was typed: send `typed` again, and `sure` with it when it is meant as it stands."""
 
-    label: str
+    label: Said
     typed: str
     sure: bool
 
@@ -32,7 +33,7 @@ class Question:
     """Asked instead of taking the reading."""
 
     code: Literal["which_unit", "slipped_decimal", "unlikely"]
-    text: str
+    text: Said
     choices: list[Choice]
 
 
@@ -62,10 +63,17 @@ def read_backlash(text: str, *, unit: str, others_mm: list[float], sure: bool) -
     """
     typed = parse(text, dimension="length", unit=unit)
     if typed.value < 0.0:
-        raise InvalidInput("typed", "Backlash cannot be negative: set the dial to zero and read again.")
+        raise InvalidInput("typed", say("Backlash cannot be negative. Zero the dial and read again."))
     other_unit = None if sure else _which_unit(typed)
     if other_unit is None and typed.value > GREATEST_MM:
-        raise InvalidInput("typed", f"{typed.value:.4g} mm is no backlash: nothing over {GREATEST_MM:.0f} mm is taken. Check the unit.")
+        raise InvalidInput(
+            "typed",
+            say(
+                "{value:mmg} cannot be backlash: the most is {greatest_mm:mmg}. Check the unit.",
+                value=typed.value,
+                greatest_mm=GREATEST_MM,
+            ),
+        )
     question = None if sure else (other_unit or _slipped(typed, others_mm) or _unlikely(typed))
     return question or typed
 
@@ -78,15 +86,23 @@ def _as_typed(number: float, unit: str) -> str:
     return f"{number:g} {'hundredths' if unit == 'hundredths_mm' else unit}"
 
 
+def _label(number: float, unit: str) -> Said:
+    return say("{number:g} {unit}", number=number, unit=UNIT_WORDS.get(unit, unit))
+
+
 def _which_unit(typed: Typed) -> Question | None:
     if not typed.bare or _likely(typed.value):
         return None
     others = [unit for unit in UNIT_WORDS if unit != typed.unit and _likely(typed.number * inside_per_unit(unit, "length"))]
     if not others:
         return None
-    choices = [Choice(label=f"{typed.number:g} {UNIT_WORDS[unit]}", typed=_as_typed(typed.number, unit), sure=False) for unit in others[:1]]
-    choices.append(Choice(label=f"{typed.number:g} {UNIT_WORDS[typed.unit]}", typed=_as_typed(typed.number, typed.unit), sure=True))
-    return Question(code="which_unit", text=f"{typed.text} {UNIT_WORDS[typed.unit]} would be unusual. Which did you read?", choices=choices)
+    choices = [Choice(label=_label(typed.number, unit), typed=_as_typed(typed.number, unit), sure=False) for unit in others[:1]]
+    choices.append(Choice(label=_label(typed.number, typed.unit), typed=_as_typed(typed.number, typed.unit), sure=True))
+    return Question(
+        code="which_unit",
+        text=say("{reading} would be unusual for backlash. Which did you read?", reading=_label(typed.number, typed.unit)),
+        choices=choices,
+    )
 
 
 def _slipped(typed: Typed, others_mm: list[float]) -> Question | None:
@@ -95,13 +111,17 @@ def _slipped(typed: Typed, others_mm: list[float]) -> Question | None:
         return None
     factor = 0.1 if typed.value > usual else 10.0
     shifted, kept = typed.number * factor, typed.number
-    times = "many times" if factor < 1.0 else "a small part of"
+    read = _label(kept, typed.unit)
     return Question(
         code="slipped_decimal",
-        text=f"{_as_typed(kept, typed.unit)} is {times} what the other teeth read. Has the decimal point slipped?",
+        text=(
+            say("{reading} is many times the other readings. Has the decimal point slipped?", reading=read)
+            if factor < 1.0
+            else say("{reading} is a small part of the other readings. Has the decimal point slipped?", reading=read)
+        ),
         choices=[
-            Choice(label=f"{shifted:g} {UNIT_WORDS.get(typed.unit, typed.unit)}", typed=_as_typed(shifted, typed.unit), sure=False),
-            Choice(label=f"{kept:g} {UNIT_WORDS.get(typed.unit, typed.unit)}", typed=_as_typed(kept, typed.unit), sure=True),
+            Choice(label=_label(shifted, typed.unit), typed=_as_typed(shifted, typed.unit), sure=False),
+            Choice(label=_label(kept, typed.unit), typed=_as_typed(kept, typed.unit), sure=True),
         ],
     )
 
@@ -109,5 +129,5 @@ def _slipped(typed: Typed, others_mm: list[float]) -> Question | None:
 def _unlikely(typed: Typed) -> Question | None:
     if _likely(typed.value):
         return None
-    text = f"{_as_typed(typed.number, typed.unit)} is unusual for backlash. Keep it?"
-    return Question(code="unlikely", text=text, choices=[Choice(label="Keep it", typed=typed.text, sure=True)])
+    text = say("{reading} is unusual for backlash. Record it?", reading=_label(typed.number, typed.unit))
+    return Question(code="unlikely", text=text, choices=[Choice(label=say("Record it"), typed=typed.text, sure=True)])

@@ -5,7 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-_IN = {"sleeve": "crush sleeve in", "spacer": "spacer and shims in", "outer_shims": "shims under the outer bearing in"}
+from amber_core.words import Said, say
+
+_WITHOUT_SEAL = {
+    "nothing": say("No seal; no crush sleeve yet, light preload without it"),
+    "sleeve": say("No seal; crush sleeve in"),
+    "spacer": say("No seal; solid spacer and shims in"),
+    "outer_shims": say("No seal; shims under the outer bearing in"),
+}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -13,7 +20,7 @@ class Condition:
     """One thing to look at: a fixed name and the sentence."""
 
     code: str
-    text: str
+    text: Said
 
 
 def conditions(
@@ -32,18 +39,15 @@ def conditions(
     preload_part, bearings, carrier
         What holds the preload, which bearings are in, and what holds the carrier sideways.
     """
-    if is_final:
-        seal = "Seal, new nut and sleeve or spacer in"
-    else:
-        seal = f"No seal; {_IN.get(preload_part, 'no sleeve, a light preload without one')}"
-    seated = "Last turn of each adjuster inward" if carrier == "adjusters" else "Carrier seated on its shims"
-    home = "Set-up bearings in, slinger in place" if bearings == "set_up" else "Bearings home, slinger in place"
+    seal = say("Seal, new pinion nut and crush sleeve or solid spacer in") if is_final else _WITHOUT_SEAL[preload_part]
+    seated = say("Each adjuster last turned inward") if carrier == "adjusters" else say("Carrier seated on its shims")
+    home = say("Set-up bearings in, slinger in place") if bearings == "set_up" else say("Bearings fully home, slinger in place")
     return [
         Condition(code="seal", text=seal),
         Condition(code="bearings", text=home),
-        Condition(code="shims", text="Shims flat, clean, each measured"),
-        Condition(code="caps", text="Bearing caps on their own sides, full torque"),
-        Condition(code="play", text="No play in pinion or carrier"),
+        Condition(code="shims", text=say("Shims flat, clean and each measured")),
+        Condition(code="caps", text=say("Bearing caps on their own sides, bolts at full torque")),
+        Condition(code="play", text=say("No play in the pinion or the carrier")),
         Condition(code="seated", text=seated),
-        Condition(code="turned", text="Turned several times to seat"),
+        Condition(code="turned", text=say("Turned several times to seat the bearings")),
     ]

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from amber_core import checks
 from amber_core.verdicts import SLACK, Reason
+from amber_core.words import say
 
 ZERO_WITHIN_MM, BLOCK_MM = 10.0, (0.01, 50.0)
 
@@ -21,10 +22,12 @@ class DialCheck:
     resolution_mm: float = 0.01
 
     def __post_init__(self) -> None:
-        checks.within("block_mm", self.block_mm, *BLOCK_MM, "A gauge block is 0.01 to 50 mm thick.")
+        checks.within("block_mm", self.block_mm, *BLOCK_MM, say("Gauge block thickness must be 0.01 to 50 mm."))
         for name in ("zero_mm", "return_mm"):
-            checks.within(name, getattr(self, name), -ZERO_WITHIN_MM, ZERO_WITHIN_MM, "A dial that was zeroed reads within 10 mm of zero.")
-        checks.within("block_read_mm", self.block_read_mm, 0.0, 2.0 * BLOCK_MM[1], "A dial reads 0 to 100 mm on a gauge block.")
+            checks.within(
+                name, getattr(self, name), -ZERO_WITHIN_MM, ZERO_WITHIN_MM, say("A zeroed dial indicator must read within 10 mm of zero.")
+            )
+        checks.within("block_read_mm", self.block_read_mm, 0.0, 2.0 * BLOCK_MM[1], say("Reading on the gauge block must be 0 to 100 mm."))
         checks.resolution_ok(self.resolution_mm)
 
 
@@ -56,10 +59,12 @@ def check_dial(given: DialCheck) -> DialChecked:
         From DialCheck, with the field.
     """
     off = [
-        ("zero", abs(given.zero_mm), "It does not stand on zero"),
-        ("block", abs(given.block_read_mm - given.block_mm), "It reads the gauge block wrong"),
-        ("return", abs(given.return_mm), "It does not come back to its mark"),
+        ("zero", abs(given.zero_mm), say("It does not stand at zero")),
+        ("block", abs(given.block_read_mm - given.block_mm), say("It does not read the gauge block right")),
+        ("return", abs(given.return_mm), say("It does not return to its mark")),
     ]
     wrong = [one for one in off if one[1] > given.resolution_mm + SLACK]
-    reasons = [Reason(code=f"{code}_off", text=f"{text}: {mm:.3f} mm off.", field=f"{code}_mm") for code, mm, text in wrong]
+    reasons = [
+        Reason(code=f"{code}_off", text=say("{text}: {mm:mm3} off.", text=text, mm=mm), field=f"{code}_mm") for code, mm, text in wrong
+    ]
     return DialChecked(good=not wrong, off_mm=max(mm for _, mm, _ in off), reasons=reasons)

@@ -19,10 +19,11 @@ from amber_core.setup.judge import pattern_verdict
 from amber_core.setup.painted import PatchRead, patch_read
 from amber_core.setup.question import Flank, PatternWindow, SetupQuestion
 from amber_core.verdicts import Reason, VerdictWord
+from amber_core.words import listed, say
 
-NOT_READ_AFTER_ASSEMBLY = "Nothing has been read after the final assembly yet."
+NOT_READ_AFTER_ASSEMBLY = say("Nothing has been read since the final assembly.")
 V = TypeVar("V")
-_UNCONFIRMED = "The conditions of the final trial are not confirmed yet."
+_UNCONFIRMED = say("The conditions of the final trial are not confirmed yet.")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -251,19 +252,21 @@ def _missing(state: BenchState, verdicts: list[TrialVerdicts]) -> list[Reason]:
         return [Reason(code="not_confirmed", text=_UNCONFIRMED)]
     found = verdicts[-1]
     parts: list[tuple[str, VerdictWord]] = [
-        ("backlash round the ring", found.backlash.verdict if found.backlash else "unknown"),
-        ("both patterns", found.pattern),
-        ("the pinion's rotating torque", found.pinion.verdict if found.pinion else "unknown"),
+        (say("backlash round the ring gear"), found.backlash.verdict if found.backlash else "unknown"),
+        (say("both contact patterns"), found.pattern),
+        (say("pinion rotating torque"), found.pinion.verdict if found.pinion else "unknown"),
     ]
     if state.limits.total is not None:
-        parts.append(("the total torque with the carrier in", found.total.verdict if found.total else "unknown"))
+        parts.append((say("total rotating torque with the carrier in"), found.total.verdict if found.total else "unknown"))
     out = [name for name, word in parts if word == "out"]
     unread = [name for name, word in parts if word == "unknown"]
     reasons = []
     if out:
-        reasons.append(Reason(code="final_out", text=f"Out of the window: {', '.join(out)}."))
+        reasons.append(Reason(code="final_out", text=say("Outside the window: {names}.", names=listed(out))))
     if unread:
-        reasons.append(Reason(code="final_unread", text=f"Not read, or not judged, after the final assembly: {', '.join(unread)}."))
+        reasons.append(
+            Reason(code="final_unread", text=say("Not read or not judged since the final assembly: {names}.", names=listed(unread)))
+        )
     return reasons
 
 

@@ -28,6 +28,7 @@ from amber_core.setup.question import (
     TrialPatch,
     goal_window,
 )
+from amber_core.words import say
 
 Bearings = Literal["final", "set_up"]
 LEAST_PLACES, MOST_PLACES = 4, 16
@@ -43,7 +44,14 @@ def places_deg(count: int) -> list[float]:
         On ``places`` outside LEAST_PLACES to MOST_PLACES.
     """
     if not LEAST_PLACES <= count <= MOST_PLACES:
-        raise InvalidInput("places", f"Backlash is read in {LEAST_PLACES} to {MOST_PLACES} places round the ring.")
+        raise InvalidInput(
+            "places",
+            say(
+                "Backlash must be read at {least_places} to {most_places} places round the ring gear.",
+                least_places=LEAST_PLACES,
+                most_places=MOST_PLACES,
+            ),
+        )
     return [360.0 * place / count for place in range(count)]
 
 

@@ -12,6 +12,7 @@ from amber_core.shims.nearest import TOLERANCE_MM
 from amber_core.shims.pick import ShimStack, stack_of
 from amber_core.shims.stock import Shims, counted, nanometres
 from amber_core.verdicts import SLACK, Reason
+from amber_core.words import say
 
 PRELOAD_NOTICED_MM = 0.02
 """A sum of both stacks this far from the one wanted is pointed out, [mm]."""
@@ -54,19 +55,25 @@ class CarrierNow:
     stock: list[Shims] | None = None
 
     def __post_init__(self) -> None:
-        checks.above_zero("backlash_per_ring_move", self.backlash_per_ring_move, "The backlash gained per ring move")
+        checks.above_zero("backlash_per_ring_move", self.backlash_per_ring_move, say("Backlash per millimetre of ring gear move"))
         for field in ("backlash_mean_mm", "target_backlash_mm", "backlash_least_mm", "min_mm"):
-            checks.within(field, getattr(self, field), 0.0, 10.0, "Backlash lies between 0 and 10 mm.")
-        checks.within("preload_change_mm", self.preload_change_mm, -5.0, 5.0, "A change of preload is a few tenths of a millimetre.")
+            checks.within(field, getattr(self, field), 0.0, 10.0, say("Backlash must be 0 to 10 mm."))
+        checks.within(
+            "preload_change_mm",
+            self.preload_change_mm,
+            -5.0,
+            5.0,
+            say("Preload change is out of range: it is a few tenths of a millimetre at most."),
+        )
         if self.method == "adjusters":
             if self.notch_mm is None:
-                raise InvalidInput("notch_mm", "Say how far the adjuster travels for one notch.")
-            checks.within("notch_mm", self.notch_mm, 0.001, 5.0, "One notch of an adjuster travels between 0.001 and 5 mm.")
+                raise InvalidInput("notch_mm", say("Enter how far the adjuster travels for one notch."))
+            checks.within("notch_mm", self.notch_mm, 0.001, 5.0, say("Adjuster travel for one notch must be 0.001 to 5 mm."))
             return
-        for field, what in (("ring_side_mm", "ring side"), ("far_side_mm", "far side")):
+        for field, what in (("ring_side_mm", say("ring gear side")), ("far_side_mm", say("far side"))):
             if getattr(self, field) is None:
-                raise InvalidInput(field, f"Give the thickness of the shims now on the {what}.")
-            checks.within(field, getattr(self, field), 0.0, 50.0, "A stack of side shims lies between 0 and 50 mm.")
+                raise InvalidInput(field, say("Enter the thickness of the shims now on the {what}.", what=what))
+            checks.within(field, getattr(self, field), 0.0, 50.0, say("Stack of side shims must be 0 to 50 mm."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -187,12 +194,20 @@ def _answer(
 
 def _reasons(given: CarrierNow, stacks: tuple[float, float] | None, least: float | None) -> list[Reason]:
     found = []
-    for side, stack in zip(("ring", "far"), stacks or (), strict=False):
+    for side, what, stack in zip(("ring", "far"), (say("ring gear side"), say("far side")), stacks or (), strict=False):
         if stack < -SLACK:
-            text = f"The {side} side would need {stack:.2f} mm of shims, less than none: look for a wrong shim, cup or carrier."
+            text = say(
+                "The {what} would need {stack:mm2} of shims, less than none. Look for a wrong shim, bearing cup or carrier.",
+                what=what,
+                stack=stack,
+            )
             found.append(Reason(code="negative_stack", text=text, field=f"{side}_side_mm"))
     if least is not None and given.min_mm is not None and least < given.min_mm - SLACK:
-        text = f"The tightest tooth would come to {least:.3f} mm, under the least allowed {given.min_mm:.3f} mm: the spread is too wide."
+        text = say(
+            "The least reading would come to {least:mm3}, under the minimum of {min_mm:mm3}. The variation is too great.",
+            least=least,
+            min_mm=given.min_mm,
+        )
         found.append(Reason(code="least_would_fall_short", text=text, field="min_mm"))
     return found
 
@@ -205,5 +220,9 @@ def _preload_reason(stacks: tuple[float, float] | None, picks: SidePicks | None)
     if abs(change) <= PRELOAD_NOTICED_MM + SLACK:
         return []
     word = "thicker" if change > 0.0 else "thinner"
-    text = f"Both stacks together come out {abs(change):.2f} mm {word} than wanted: the carrier's preload changes. Measure it again."
+    text = say(
+        "Both stacks together come out {change:mm2} {word} than wanted, which changes the side-bearing preload. Measure it again.",
+        change=abs(change),
+        word=word,
+    )
     return [Reason(code="preload_changes", text=text, field="stock")]

@@ -15,6 +15,7 @@ from amber_core.contact.observed import Observed
 from amber_core.contact.pattern import patch
 from amber_core.gearset.description import GearSetDescription
 from amber_core.gearset.flank import Field
+from amber_core.words import say
 
 PAINT_MM = 6e-3
 SQUEEZE_MM = 3e-3
@@ -31,8 +32,8 @@ class Prior:
     ring_sd_mm: float = 0.3
 
     def __post_init__(self) -> None:
-        checks.within("pinion_sd_mm", self.pinion_sd_mm, 0.001, 5.0, "The prior spread of the pinion lies between 0.001 and 5 mm.")
-        checks.within("ring_sd_mm", self.ring_sd_mm, 0.001, 5.0, "The prior spread of the ring lies between 0.001 and 5 mm.")
+        checks.within("pinion_sd_mm", self.pinion_sd_mm, 0.001, 5.0, say("Prior standard deviation of the pinion must be 0.001 to 5 mm."))
+        checks.within("ring_sd_mm", self.ring_sd_mm, 0.001, 5.0, say("Prior standard deviation of the ring gear must be 0.001 to 5 mm."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

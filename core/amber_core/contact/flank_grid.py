@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 from amber_core.errors import InvalidInput
 from amber_core.gearset.flank import Field, FlankField, conjugate_field, local_depth_mm
 from amber_core.gearset.macro import Macro
+from amber_core.words import say
 
 POSITIONS = 48
 """Roll positions in a pitch, K [-]."""
@@ -105,7 +106,7 @@ def build_grid(macro: Macro, *, convex: bool, nu: int, nv: int) -> FlankGrid:
     u, v = (axis.ravel() for axis in np.meshgrid(np.linspace(0.0, 1.0, nu), np.linspace(0.0, 1.0, nv), indexing="ij"))
     field = conjugate_field(macro, convex=convex, u=u, v=v)
     if np.count_nonzero(np.isfinite(field.roll_rad)) < u.size // 2:
-        raise InvalidInput("", "Most of these flanks never meets the pinion: check the offset, the spiral and the cutter radius.")
+        raise InvalidInput("", say("Most of this flank never meets the pinion. Check the offset, the spiral angle and the cutter radius."))
     x, z = field.place[:, 0], field.place[:, 2]
     n = field.normal
     response = np.column_stack([n[:, 0], n[:, 2], -n[:, 1], n[:, 2] * x - n[:, 0] * z])
@@ -170,7 +171,7 @@ def _samples(macro: Macro, field: FlankField, nu: int, nv: int) -> Samples:
     edge, share, position = edge[order], share[order], (crossed % POSITIONS)[order]
     present, starts = np.unique(position, return_index=True)
     if present.size != POSITIONS:
-        raise InvalidInput("grid", "This grid is too coarse to follow a tooth through its mesh: take more nodes.")
+        raise InvalidInput("grid", say("The grid is too coarse to follow a tooth through its mesh. Use more nodes."))
     node_length = _line_length(macro, field, nu, nv)
     samples = Samples(
         first=first[edge],

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from amber_core import checks
 from amber_core.errors import InvalidInput
+from amber_core.words import say
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -18,8 +19,8 @@ class PatchSeen:
     sd_v: float = 0.08
 
     def __post_init__(self) -> None:
-        checks.within("u", self.u, -0.5, 1.5, "The middle of a patch lies between toe (0) and heel (1).")
-        checks.within("v", self.v, -0.5, 1.5, "The middle of a patch lies between root (0) and tip (1).")
+        checks.within("u", self.u, -0.5, 1.5, say("The middle of a patch must be between toe (0) and heel (1)."))
+        checks.within("v", self.v, -0.5, 1.5, say("The middle of a patch must be between root (0) and tip (1)."))
         checks.spread_ok("sd_u", self.sd_u)
         checks.spread_ok("sd_v", self.sd_v)
 
@@ -32,7 +33,7 @@ class Read:
     sd: float = 0.02
 
     def __post_init__(self) -> None:
-        checks.within("value", self.value, -5.0, 5.0, "This length lies within 5 mm; give millimetres.")
+        checks.within("value", self.value, -5.0, 5.0, say("This length must be within ±5 mm. Give it in millimetres."))
         checks.spread_ok("sd", self.sd)
 
 
@@ -52,6 +53,6 @@ class Observed:
 
     def __post_init__(self) -> None:
         if not any((self.drive, self.coast, self.backlash_mm, self.backlash_arc_mm, self.depth_error_mm)):
-            raise InvalidInput("", "Nothing was seen or read: give a pattern, the backlash or a measured depth.")
+            raise InvalidInput("", say("There is no reading. Give a contact pattern, the backlash or a measured depth."))
         if self.backlash_mm is not None and self.backlash_arc_mm is not None:
-            raise InvalidInput("backlash_arc_mm", "Give the backlash once: as the plunger read it, or as an arc.")
+            raise InvalidInput("backlash_arc_mm", say("Give the backlash once: as a plunger reading or as an arc."))

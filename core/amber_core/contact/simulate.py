@@ -13,6 +13,7 @@ from amber_core.contact.mesh import Errors, first_touch, flank_gap, point_closin
 from amber_core.contact.pattern import EdgeShares, marked, patch
 from amber_core.gearset.description import EaseOff, GearSetDescription
 from amber_core.gearset.flank import Field
+from amber_core.words import say
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -23,8 +24,8 @@ class GridSize:
     nv: int = USUAL_NV
 
     def __post_init__(self) -> None:
-        checks.within("nu", self.nu, 11, 121, "A flank takes between 11 and 121 nodes from toe to heel.")
-        checks.within("nv", self.nv, 7, 81, "A flank takes between 7 and 81 nodes from root to tip.")
+        checks.within("nu", self.nu, 11, 121, say("Nodes from toe to heel must be 11 to 121."))
+        checks.within("nv", self.nv, 7, 81, say("Nodes from root to tip must be 7 to 81."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -63,10 +64,10 @@ class ContactQuestion:
 
     def __post_init__(self) -> None:
         for name in ("pinion_mm", "ring_mm", "offset_error_mm"):
-            checks.within(name, getattr(self, name), -2.0, 2.0, "A gear stands within 2 mm of its right place; give millimetres.")
-        checks.within("shaft_angle_mrad", self.shaft_angle_mrad, -20.0, 20.0, "The shaft angle is off by at most 20 milliradians.")
-        checks.within("paint_um", self.paint_um, 0.5, 50.0, "Marking compound lies between 0.5 and 50 micrometres thick.")
-        checks.within("squeeze_um", self.squeeze_um, 0.0, 30.0, "A brake's drag squeezes between 0 and 30 micrometres.")
+            checks.within(name, getattr(self, name), -2.0, 2.0, say("Gear position must be within ±2 mm. Give it in millimetres."))
+        checks.within("shaft_angle_mrad", self.shaft_angle_mrad, -20.0, 20.0, say("Shaft angle error must be within ±20 milliradians."))
+        checks.within("paint_um", self.paint_um, 0.5, 50.0, say("Marking compound thickness must be 0.5 to 50 µm."))
+        checks.within("squeeze_um", self.squeeze_um, 0.0, 30.0, say("Squeeze under brake drag must be 0 to 30 µm."))
 
     @property
     def errors(self) -> Errors:

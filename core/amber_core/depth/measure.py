@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from amber_core import checks
 from amber_core.depth.start import ShimPlace
 from amber_core.verdicts import Limit, Reason, VerdictWord, judge
+from amber_core.words import say
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -30,10 +31,10 @@ class DepthReading:
 
     def __post_init__(self) -> None:
         for name in ("reading_mm", "nominal_mm", "bar_mm", "arbor_radius_mm", "reference_offset_mm"):
-            checks.within(name, getattr(self, name), -1000.0, 1000.0, "No axle is this large: give millimetres.")
-        checks.within("shim_mm", self.shim_mm, 0.0, 20.0, "A depth shim lies between 0 and 20 mm; give millimetres.")
-        checks.within("mark_mm", self.mark_mm, -1.0, 1.0, "A mark is some hundredths of a millimetre: check its unit.")
-        checks.within("tolerance_mm", self.tolerance_mm, 0.0, 1.0, "The tolerance of the depth lies between 0 and 1 mm.")
+            checks.within(name, getattr(self, name), -1000.0, 1000.0, say("That is larger than any axle. Give it in millimetres."))
+        checks.within("shim_mm", self.shim_mm, 0.0, 20.0, say("Depth shim must be 0 to 20 mm. Give it in millimetres."))
+        checks.within("mark_mm", self.mark_mm, -1.0, 1.0, say("A pinion mark is a few hundredths of a millimetre. Check the unit."))
+        checks.within("tolerance_mm", self.tolerance_mm, 0.0, 1.0, say("Tolerance of the depth must be 0 to 1 mm."))
         checks.resolution_ok(self.resolution_mm)
 
 
@@ -80,13 +81,15 @@ def measure_depth(given: DepthReading) -> DepthFound:
     distance = given.reading_mm - given.bar_mm + given.arbor_radius_mm - given.reference_offset_mm
     error = distance - (given.nominal_mm + given.mark_mm)
     limits = [
-        Limit(value=error, bound=given.tolerance_mm, side="max", field="tolerance_mm", what="The depth error", unit="mm"),
-        Limit(value=error, bound=-given.tolerance_mm, side="min", field="tolerance_mm", what="The depth error", unit="mm"),
+        Limit(value=error, bound=given.tolerance_mm, side="max", field="tolerance_mm", what=say("The pinion depth error"), unit="mm"),
+        Limit(value=error, bound=-given.tolerance_mm, side="min", field="tolerance_mm", what=say("The pinion depth error"), unit="mm"),
     ]
     verdict, reasons = judge(limits, given.resolution_mm)
     sign = -1.0 if given.shim_place == "under_cartridge_flange" else 1.0
     new_shim = given.shim_mm + sign * error
     if new_shim < 0.0:
-        text = f"The shim would have to be {new_shim:.2f} mm, less than none: check the references of the measurement."
+        text = say(
+            "The depth shim would have to be {new_shim:mm2}, less than none. Check what the depth was measured from.", new_shim=new_shim
+        )
         reasons = [*reasons, Reason(code="negative_stack", text=text, field="shim_mm")]
     return DepthFound(distance_mm=distance, error_mm=error, new_shim_mm=new_shim, verdict=verdict, reasons=reasons)

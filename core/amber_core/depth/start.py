@@ -8,6 +8,7 @@ from typing import Literal
 from amber_core import checks
 from amber_core.errors import InvalidInput
 from amber_core.verdicts import SLACK, Reason
+from amber_core.words import say
 
 ShimPlace = Literal["under_head", "behind_cup", "under_cartridge_flange"]
 _MM_PER_UNIT = {"mm": 1.0, "hundredths_mm": 0.01, "thou": 0.0254}
@@ -47,28 +48,38 @@ class DepthStart:
     slinger_change_mm: float = 0.0
 
     def __post_init__(self) -> None:
-        checks.within("old_shim_mm", self.old_shim_mm, 0.0, 20.0, "A depth shim lies between 0 and 20 mm; give millimetres.")
-        checks.within("slinger_change_mm", self.slinger_change_mm, -5.0, 5.0, "A slinger differs by a few tenths of a millimetre.")
+        checks.within("old_shim_mm", self.old_shim_mm, 0.0, 20.0, say("Depth shim must be 0 to 20 mm. Give it in millimetres."))
+        checks.within(
+            "slinger_change_mm",
+            self.slinger_change_mm,
+            -5.0,
+            5.0,
+            say("Slinger difference is out of range: it is a few tenths of a millimetre at most."),
+        )
         for name in ("old_bearing_height_mm", "new_bearing_height_mm"):
-            checks.within(name, getattr(self, name), 1.0, 200.0, "A bearing is between 1 and 200 mm high; give millimetres.")
+            checks.within(name, getattr(self, name), 1.0, 200.0, say("Bearing height must be 1 to 200 mm. Give it in millimetres."))
         self._check_pairs()
         if self.mark_means != "distance":
             for name, mark in zip(("old_mark_mm", "new_mark_mm"), self.marks_mm, strict=True):
                 path = name if self.old_mark is None else name.removesuffix("_mm")
                 checks.within(
-                    path, mark, -_GREATEST_MARK_MM, _GREATEST_MARK_MM, "A mark is some hundredths of a millimetre: check its unit."
+                    path,
+                    mark,
+                    -_GREATEST_MARK_MM,
+                    _GREATEST_MARK_MM,
+                    say("A pinion mark is a few hundredths of a millimetre. Check the unit."),
                 )
 
     def _check_pairs(self) -> None:
         if (self.old_mark is None) != (self.new_mark is None):
             raise InvalidInput(
-                "old_mark" if self.old_mark is None else "new_mark", "Give the marks of both pinions, 0 where there is none."
+                "old_mark" if self.old_mark is None else "new_mark", say("Enter the marks of both pinions, 0 where there is none.")
             )
         if self.old_mark is not None and self.mark_unit is None:
-            raise InvalidInput("mark_unit", "Say in which unit the marks are.")
+            raise InvalidInput("mark_unit", say("Choose the unit of the marks."))
         if (self.old_bearing_height_mm is None) != (self.new_bearing_height_mm is None):
             missing = "old_bearing_height_mm" if self.old_bearing_height_mm is None else "new_bearing_height_mm"
-            raise InvalidInput(missing, "Measure both bearings, the old and the new, or the difference says nothing.")
+            raise InvalidInput(missing, say("Measure both bearings, the old and the new."))
 
     @property
     def marks_mm(self) -> tuple[float, float]:
@@ -144,9 +155,12 @@ def start_depth(given: DepthStart) -> DepthShim:
 def _reasons(given: DepthStart, shim: float) -> list[Reason]:
     found = []
     if shim < -SLACK:
-        text = f"The sum is {shim:.2f} mm, less than no shim: a mark's sign or unit, or a bearing, is wrong."
+        text = say("The sum comes to {shim:mm2}, less than no shim. Check the sign and unit of the marks, and the bearings.", shim=shim)
         found.append(Reason(code="negative_stack", text=text, field="old_shim_mm"))
     if any(given.marks_mm):
-        text = "Makers differ in what a mark means, and a wrong sign doubles the error: make sure of it. A pairing number is no mark."
+        text = say(
+            "Makers differ in what a mark means, and a wrong sign doubles the error. Check the maker's manual. A "
+            "matching number is not a mark."
+        )
         found.append(Reason(code="mark_sign", text=text, field="mark_means"))
     return found

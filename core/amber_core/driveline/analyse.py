@@ -17,6 +17,7 @@ from amber_core.driveline.kinematics import course
 from amber_core.driveline.limits import Allowed, HeldLimit, hold_chain
 from amber_core.driveline.points import MeasuredPoints, measured_chain
 from amber_core.errors import InvalidInput
+from amber_core.words import say
 
 TURN = 361
 
@@ -43,7 +44,7 @@ class AnalyseQuestion:
     def __post_init__(self) -> None:
         shaft_rpm_ok("rpm", self.rpm)
         if (self.members is None) == (self.points_mm is None):
-            raise InvalidInput("members", "Give the members' angles or the joint centres, one of them.")
+            raise InvalidInput("members", say("Give either the members' angles or the joint centres."))
         for index, one in enumerate(self.teeth if isinstance(self.teeth, list) else [self.teeth]):
             teeth_ok(f"teeth[{index}]" if isinstance(self.teeth, list) else "teeth", one)
 
@@ -60,7 +61,7 @@ class AnalyseQuestion:
         assert self.points_mm is not None
         for name in ("output_axis", "pinion_axis"):
             if getattr(self, name) is None:
-                raise InvalidInput(name, "With joint centres both end axes are needed.")
+                raise InvalidInput(name, say("Joint centres need both end axes."))
         assert self.output_axis is not None and self.pinion_axis is not None
         return MeasuredPoints(points_mm=self.points_mm, output_axis=self.output_axis, pinion_axis=self.pinion_axis, chain=self.chain).axes()
 
@@ -129,7 +130,10 @@ def analyse(given: AnalyseQuestion) -> Analysed:
     angles = chain.joint_angle_deg
     teeth = given.teeth if isinstance(given.teeth, list) else [given.teeth] * chain.shaft_count
     if len(teeth) != chain.shaft_count:
-        raise InvalidInput("teeth", f"Give the teeth of every shaft: {chain.shaft_count}, null where it cannot be clocked.")
+        raise InvalidInput(
+            "teeth",
+            say("Give the spline teeth of every shaft ({shaft_count}), null where it cannot be clocked.", shaft_count=chain.shaft_count),
+        )
     terms = chain.terms()
     shaken = from_terms(terms, given.rpm, given.inertia_kgm2)
     theta = np.linspace(0.0, 360.0, TURN)

@@ -11,6 +11,7 @@ import numpy as np
 from amber_core.driveline import axes
 from amber_core.driveline.axes import AxisAngles, Chain, SideKind, Vectors
 from amber_core.errors import InvalidInput
+from amber_core.words import say
 
 MOST_SHAFTS = 6
 
@@ -25,10 +26,10 @@ class MemberAngles:
 
     def __post_init__(self) -> None:
         if not 2 <= len(self.members) <= MOST_SHAFTS + 2:
-            raise InvalidInput("members", "Give two to eight members: the output, the shafts, the pinion.")
+            raise InvalidInput("members", say("Give two to eight members: gearbox output, propshafts, pinion."))
         for index, one in enumerate(self.members):
             if len(one) != 2:
-                raise InvalidInput(f"members[{index}]", "Give two angles for a member: its slope and its plan angle.")
+                raise InvalidInput(f"members[{index}]", say("Give two angles for each member: slope and plan angle."))
             try:
                 AxisAngles(side_deg=one[0], plan_deg=one[1])
             except InvalidInput as wrong:

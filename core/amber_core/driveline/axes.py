@@ -15,6 +15,7 @@ import numpy.typing as npt
 
 from amber_core import checks
 from amber_core.errors import InvalidInput
+from amber_core.words import NOTHING, Said, say
 
 Vectors = npt.NDArray[np.float64]
 SideKind = Literal["projected", "inclinometer"]
@@ -34,7 +35,7 @@ class AxisAngles:
 
     def __post_init__(self) -> None:
         for name in ("side_deg", "plan_deg"):
-            checks.within(name, getattr(self, name), -80.0, 80.0, "A member of a driveline slopes less than 80 degrees.")
+            checks.within(name, getattr(self, name), -80.0, 80.0, say("Slope must be less than 80 degrees."))
 
 
 def projected_side_rad(side_deg: float, plan_deg: float, kind: SideKind) -> float:
@@ -60,10 +61,10 @@ def axis_vector(axis: AxisAngles | list[float], field: str, chain: Chain = "rear
     """
     if isinstance(axis, AxisAngles):
         return from_angles(axis, chain)
-    return unit(point(axis, field, "An axis has a direction: its three numbers cannot all be 0.", least=1e-9))
+    return unit(point(axis, field, say("An axis needs a direction: its three numbers cannot all be 0."), least=1e-9))
 
 
-def point(given: list[float], field: str, sentence: str = "", *, least: float = 0.0) -> Vectors:
+def point(given: list[float], field: str, sentence: Said = NOTHING, *, least: float = 0.0) -> Vectors:
     """Three numbers as a vector.
 
     Raises
@@ -72,10 +73,10 @@ def point(given: list[float], field: str, sentence: str = "", *, least: float = 
         When there are not three, or their length is under `least`, or absurd.
     """
     if len(given) != 3:
-        raise InvalidInput(field, "Give three numbers: rearward, left, up.")
+        raise InvalidInput(field, say("Give three numbers: rearward, left, up."))
     found = np.array(given, dtype=float)
     if np.abs(found).max() > 30000.0:
-        raise InvalidInput(field, "A vehicle is shorter than 30 m: give millimetres.")
+        raise InvalidInput(field, say("That is over 30 m. Give it in millimetres."))
     if float(np.linalg.norm(found)) < least:
         raise InvalidInput(field, sentence)
     return found

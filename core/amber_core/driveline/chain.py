@@ -11,6 +11,7 @@ import numpy.typing as npt
 
 from amber_core import checks
 from amber_core.errors import InvalidInput
+from amber_core.words import say
 
 JointKind = Literal["cardan", "double_cardan", "cv"]
 Complex = npt.NDArray[np.complex128]
@@ -44,17 +45,17 @@ class JointChain:
     def __post_init__(self) -> None:
         count = len(self.joint_angle_deg)
         if not 1 <= count <= MOST_JOINTS:
-            raise InvalidInput("joint_angle_deg", f"Give one to {MOST_JOINTS} joints.")
+            raise InvalidInput("joint_angle_deg", say("Give one to {most_joints} joints.", most_joints=MOST_JOINTS))
         for index, angle in enumerate(self.joint_angle_deg):
-            checks.within(f"joint_angle_deg[{index}]", angle, 0.0, 80.0, "A joint works at 0 to 80 degrees.")
+            checks.within(f"joint_angle_deg[{index}]", angle, 0.0, 80.0, say("Joint angle must be 0 to 80 degrees."))
         for name, wanted, what in (
-            ("plane_angle_deg", count - 1, "a plane angle for every shaft"),
-            ("clock_deg", count - 1, "a clocking for every shaft"),
-            ("joints", count, "a kind for every joint"),
+            ("plane_angle_deg", count - 1, say("a plane angle for every propshaft")),
+            ("clock_deg", count - 1, say("a clocking for every propshaft")),
+            ("joints", count, say("a kind for every joint")),
         ):
             value = getattr(self, name)
             if value is not None and len(value) != wanted:
-                raise InvalidInput(name, f"Give {what}: {wanted}, not {len(value)}.")
+                raise InvalidInput(name, say("Give {what}: {wanted}, not {count}.", what=what, wanted=wanted, count=len(value)))
         if self.front_share is not None:
             shares_ok(self.front_share, count)
 
@@ -98,9 +99,11 @@ def shares_ok(front_share: list[float], joints: int) -> None:
         On `front_share`.
     """
     if len(front_share) != joints:
-        raise InvalidInput("front_share", f"Give a share for every joint: {joints}, not {len(front_share)}.")
+        raise InvalidInput(
+            "front_share", say("Give a share for every joint: {joints}, not {count}.", joints=joints, count=len(front_share))
+        )
     for index, share in enumerate(front_share):
-        checks.within(f"front_share[{index}]", share, 0.0, 1.0, "A share lies between 0 and 1.")
+        checks.within(f"front_share[{index}]", share, 0.0, 1.0, say("Share must be 0 to 1."))
 
 
 def weights(kinds: list[JointKind], shares: list[float]) -> npt.NDArray[np.float64]:
@@ -151,6 +154,6 @@ def shaft_rpm_ok(field: str, rpm: float | None) -> None:
     InvalidInput
         On `field`.
     """
-    checks.within(field, rpm, 0.0, 20000.0, "A shaft turns at 0 to 20 000 rpm.")
+    checks.within(field, rpm, 0.0, 20000.0, say("Shaft speed must be 0 to 20 000 rpm."))
     if rpm:
-        checks.above_zero(field, rpm, "The shaft speed")
+        checks.above_zero(field, rpm, say("Propshaft speed"))

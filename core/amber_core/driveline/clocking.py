@@ -12,6 +12,7 @@ from amber_core import checks
 from amber_core.driveline.axes import wrap90
 from amber_core.driveline.chain import Complex, JointChain, equivalent_deg
 from amber_core.errors import InvalidInput
+from amber_core.words import say
 
 _NOTHING = 1e-12
 """Terms below this leave nothing to clock, [rad^2]."""
@@ -25,7 +26,7 @@ def teeth_ok(field: str, teeth: int | None) -> None:
     InvalidInput
         On `field`.
     """
-    checks.within(field, teeth, 4, 120, "A slip joint's spline has 4 to 120 teeth.")
+    checks.within(field, teeth, 4, 120, say("Spline teeth must be 4 to 120."))
 
 
 def turn_of(steps: int, teeth: int) -> float:
@@ -49,7 +50,9 @@ class ClockingQuestion(JointChain):
     def __post_init__(self) -> None:
         JointChain.__post_init__(self)
         if not 1 <= self.shaft <= self.shaft_count:
-            raise InvalidInput("shaft", f"Shafts are counted from the driver: 1 to {self.shaft_count}.")
+            raise InvalidInput(
+                "shaft", say("Propshaft number must be 1 to {shaft_count}, counted from the gearbox.", shaft_count=self.shaft_count)
+            )
         teeth_ok("teeth", self.teeth)
 
 
@@ -137,7 +140,10 @@ class FloorQuestion(JointChain):
         JointChain.__post_init__(self)
         for index, one in enumerate(self.shafts or []):
             if not 1 <= one <= self.shaft_count:
-                raise InvalidInput(f"shafts[{index}]", f"Shafts are counted from the driver: 1 to {self.shaft_count}.")
+                raise InvalidInput(
+                    f"shafts[{index}]",
+                    say("Propshaft number must be 1 to {shaft_count}, counted from the gearbox.", shaft_count=self.shaft_count),
+                )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -9,6 +9,7 @@ import numpy as np
 from amber_core import checks
 from amber_core.driveline.chain import Complex, JointChain, equivalent_deg, rad_per_s, shaft_rpm_ok
 from amber_core.errors import InvalidInput
+from amber_core.words import say
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -23,9 +24,16 @@ class ExcitationQuestion(JointChain):
         shaft_rpm_ok("rpm", self.rpm)
         if self.inertia_kgm2 is not None:
             if len(self.inertia_kgm2) != self.shaft_count:
-                raise InvalidInput("inertia_kgm2", f"Give an inertia for every shaft: {self.shaft_count}, not {len(self.inertia_kgm2)}.")
+                raise InvalidInput(
+                    "inertia_kgm2",
+                    say(
+                        "Give an inertia for every propshaft: {shaft_count}, not {count}.",
+                        shaft_count=self.shaft_count,
+                        count=len(self.inertia_kgm2),
+                    ),
+                )
             for index, one in enumerate(self.inertia_kgm2):
-                checks.within(f"inertia_kgm2[{index}]", one, 0.0, 10.0, "A propshaft has 0 to 10 kg m2.")
+                checks.within(f"inertia_kgm2[{index}]", one, 0.0, 10.0, say("Propshaft inertia must be 0 to 10 kg m²."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -11,8 +11,9 @@ from amber_core import checks
 from amber_core.driveline import axes
 from amber_core.driveline.axes import AxisAngles, Chain, Vectors
 from amber_core.errors import InvalidInput
+from amber_core.words import say
 
-_HEIGHT = "A joint's centre lies 0 to 400 mm from the flange's face."
+_HEIGHT = say("Distance from flange face to joint centre must be 0 to 400 mm.")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -88,7 +89,7 @@ class FlangePair:
             axes.axis_vector(getattr(self, f"{name}_axis"), f"{name}_axis", self.chain)
             checks.within(f"{name}_height_mm", getattr(self, f"{name}_height_mm"), 0.0, 400.0, _HEIGHT)
         if float(np.linalg.norm(np.subtract(self.pinion_face_mm, self.output_face_mm))) < 1.0:
-            raise InvalidInput("pinion_face_mm", "The two flanges stand in one place: check the figures.")
+            raise InvalidInput("pinion_face_mm", say("The two flanges are in the same place. Check the figures."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from amber_core.verdicts import Reason, VerdictWord
+from amber_core.words import Said, listed, say
 
 Feel = Literal["free", "stiff", "notchy", "not_tried"]
 Decision = Literal["reuse", "mend", "replace", "look"]
@@ -32,13 +33,13 @@ class JointJudged:
     decision: Decision
     verdict: VerdictWord
     reasons: list[Reason]
-    cautions: list[str]
+    cautions: list[Said]
 
 
 _CAUTIONS = [
-    "Never let needles drop: if a cap does not go home, a needle lies across it. Take it out again, never press harder.",
-    "Clips are sprung: eyes. Each must turn in its groove when it is seated.",
-    "Turn the cross so that a grease pump reaches its nipple once the shaft is in.",
+    say("A joint cap that will not go home has a needle lying across it. Take it out again; never press harder."),
+    say("Circlips fly: wear eye protection. Each circlip must turn in its groove when it is seated."),
+    say("Fit the joint cross so that a grease gun reaches the nipple once the propshaft is in."),
 ]
 
 
@@ -62,8 +63,8 @@ def inspect_joint(given: JointFelt) -> JointJudged:
 
     Notes
     -----
-    Play, a notch or rust dust end a joint: the needles have marked their races or run dry. A stiff one that was fitted just now has a
-    needle across or its forks drawn in. Experience of the trade; the maker's manual rules.
+    Play, a notch or rust dust rule a universal joint out: the needles have marked their races or run dry. A joint that is stiff straight
+    after fitting has a needle lying across or its yoke ears bent in. Trade experience; the maker's manual comes first.
 
     Examples
     --------
@@ -72,22 +73,35 @@ def inspect_joint(given: JointFelt) -> JointJudged:
     """
     ways = (given.first_way, given.other_way)
     ends = [
-        (given.play is True, "play", "It has play: the needles have worn their races.", "play"),
-        ("notchy" in ways, "notch", "A notch is felt: the needles have marked their races.", "first_way"),
-        (given.rust is True, "rust", "Rust dust at a cap: it ran dry inside, whatever it feels like now.", "rust"),
+        (given.play is True, "play", say("It has play: the needles and races are worn. Replace it."), "play"),
+        ("notchy" in ways, "notch", say("It is notchy: the needles have marked the races. Replace it."), "first_way"),
+        (given.rust is True, "rust", say("Rust dust at a joint cap: it has run dry, however it feels now. Replace it."), "rust"),
     ]
     mends = [
         (
             "stiff" in ways and given.just_fitted,
             "stiff_fitted",
-            "Stiff after fitting: a cap is not home, or the forks are drawn in. Take it apart and look for a needle across.",
+            say(
+                "Stiff after fitting: a joint cap is not home, or the yoke ears are bent in. Take it apart and look "
+                "for a needle lying across."
+            ),
             "first_way",
         ),
-        (given.clips == "not_seated", "clip", "A clip does not sit in its groove: the cap can come out on the road.", "clips"),
-        (given.nipple == "not_reachable", "nipple", "The nipple cannot be reached: turn the cross while the shaft is out.", "nipple"),
+        (
+            given.clips == "not_seated",
+            "clip",
+            say("A circlip is not seated in its groove: the joint cap can come out on the road."),
+            "clips",
+        ),
+        (
+            given.nipple == "not_reachable",
+            "nipple",
+            say("The grease nipple cannot be reached. Turn the joint cross round while the propshaft is out."),
+            "nipple",
+        ),
     ]
     if "stiff" in ways and not given.just_fitted:
-        ends.append((True, "stiff", "Stiff in use: dry or rusted inside.", "first_way"))
+        ends.append((True, "stiff", say("Stiff: dry or rusted inside. Replace it."), "first_way"))
     worst = [Reason(code=code, text=text, field=field) for true, code, text, field in ends if true]
     mend = [Reason(code=code, text=text, field=field) for true, code, text, field in mends if true]
     if worst:
@@ -97,15 +111,15 @@ def inspect_joint(given: JointFelt) -> JointJudged:
     missing = [
         word
         for word, unknown in (
-            ("both ways by hand", "not_tried" in ways),
-            ("play", given.play is None),
-            ("rust at the caps", given.rust is None),
-            ("the clips", given.clips is None),
+            (say("free movement both ways"), "not_tried" in ways),
+            (say("play"), given.play is None),
+            (say("rust at the joint caps"), given.rust is None),
+            (say("the circlips"), given.clips is None),
         )
         if unknown
     ]
     if missing:
-        text = f"Still to be tried: {', '.join(missing)}."
+        text = say("Still to be checked: {names}.", names=listed(missing))
         return JointJudged(decision="look", verdict="unknown", reasons=[Reason(code="not_tried", text=text)], cautions=_CAUTIONS)
-    good = Reason(code="good", text="Free both ways, no play, no notch, no rust dust, clips seated: it can stay.")
+    good = Reason(code="good", text=say("Free both ways, no play, no notch, no rust dust, circlips seated: it can be reused."))
     return JointJudged(decision="reuse", verdict="in", reasons=[good], cautions=_CAUTIONS)

@@ -10,6 +10,7 @@ import numpy.typing as npt
 
 from amber_core import checks
 from amber_core.driveline.chain import JointChain, rad_per_s, shaft_rpm_ok
+from amber_core.words import say
 
 Field = npt.NDArray[np.float64]
 TURN_STEPS = 7200
@@ -25,7 +26,7 @@ class MotionQuestion(JointChain):
     def __post_init__(self) -> None:
         # a slotted dataclass is made anew by its decorator, so the parent is named
         JointChain.__post_init__(self)
-        checks.within("theta_deg", self.theta_deg, -3600.0, 3600.0, "Give an angle within ten turns.")
+        checks.within("theta_deg", self.theta_deg, -3600.0, 3600.0, say("Angle must be within ten turns."))
         shaft_rpm_ok("rpm", self.rpm)
 
 

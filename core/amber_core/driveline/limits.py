@@ -11,6 +11,7 @@ from amber_core.driveline.chain import JointKind, rad_per_s, shaft_rpm_ok
 from amber_core.driveline.equivalent import Excitation
 from amber_core.errors import InvalidInput
 from amber_core.verdicts import SLACK, VerdictWord
+from amber_core.words import Said, say
 
 Status = Literal["rule", "formula", "maker"]
 ANGLE_STEP_DEG = 0.1
@@ -29,10 +30,10 @@ class SpeedQuestion:
 
     def __post_init__(self) -> None:
         shaft_rpm_ok("rpm", self.rpm)
-        checks.above_zero("rpm", self.rpm, "The shaft speed")
-        checks.within("mean_angle_deg", self.mean_angle_deg, 0.01, 80.0, "A mean angle lies between 0.01 and 80 degrees.")
+        checks.above_zero("rpm", self.rpm, say("Propshaft speed"))
+        checks.within("mean_angle_deg", self.mean_angle_deg, 0.01, 80.0, say("Mean angle must be 0.01 to 80 degrees."))
         for name in ("inertia_rad_s2", "torsional_rad_s2"):
-            checks.within(name, getattr(self, name), 1.0, 100000.0, "An acceleration allowed lies between 1 and 100 000 rad/s2.")
+            checks.within(name, getattr(self, name), 1.0, 100000.0, say("Acceleration allowed must be 1 to 100 000 rad/s2."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -118,16 +119,16 @@ class Allowed:
 
     def __post_init__(self) -> None:
         for name in ("torsional_rad_s2", "torsional_tolerated_rad_s2", "inertia_rad_s2"):
-            checks.within(name, getattr(self, name), 1.0, 100000.0, "An acceleration allowed lies between 1 and 100 000 rad/s2.")
-        checks.window_in_order(self.torsional_rad_s2, self.torsional_tolerated_rad_s2, "torsional_rad_s2", "acceleration")
+            checks.within(name, getattr(self, name), 1.0, 100000.0, say("Acceleration allowed must be 1 to 100 000 rad/s2."))
+        checks.window_in_order(self.torsional_rad_s2, self.torsional_tolerated_rad_s2, "torsional_rad_s2", say("acceleration"))
         for name in ("running_min_deg", "running_preferred_deg", "equivalent_deg", "end_difference_deg"):
-            checks.within(name, getattr(self, name), 0.0, 20.0, "This angle lies between 0 and 20 degrees.")
-        checks.window_in_order(self.running_min_deg, self.running_preferred_deg, "running_min_deg", "running angle")
-        checks.within("joint_limit_deg", self.joint_limit_deg, 1.0, 80.0, "A joint's own limit lies between 1 and 80 degrees.")
+            checks.within(name, getattr(self, name), 0.0, 20.0, say("Angle must be 0 to 20 degrees."))
+        checks.window_in_order(self.running_min_deg, self.running_preferred_deg, "running_min_deg", say("running angle"))
+        checks.within("joint_limit_deg", self.joint_limit_deg, 1.0, 80.0, say("Angle limit of the joint must be 1 to 80 degrees."))
         known = {one.name for one in fields(self)}
         for index, name in enumerate(self.from_maker):
             if name not in known:
-                raise InvalidInput(f"from_maker[{index}]", f"There is no limit called {name!r}.")
+                raise InvalidInput(f"from_maker[{index}]", say("There is no limit called “{name}”.", name=name))
 
     def status(self, name: str, otherwise: Status = "rule") -> Status:
         """Of what nature a limit is."""
@@ -139,27 +140,27 @@ class HeldLimit:
     """A figure against its limit; `place` is the joint or shaft, counted from the driver; unit deg or rad/s2."""
 
     name: str
-    what: str
+    what: Said
     place: int | None
     value: float
     limit: float
     side: Literal["min", "max"]
     unit: str
     verdict: VerdictWord
-    source: str
+    source: Said
     status: Status
 
 
-_SOURCES: dict[Status, str] = {
-    "rule": "rule of thumb; the maker's manual rules",
-    "formula": "formula on a rule of thumb; the maker's manual rules",
-    "maker": "the maker's figure, as entered",
+_SOURCES: dict[Status, Said] = {
+    "rule": say("rule of thumb; the maker's manual comes first"),
+    "formula": say("worked out from a rule of thumb; the maker's manual comes first"),
+    "maker": say("the maker's figure, as entered"),
 }
 
 
 def held(
     name: str,
-    what: str,
+    what: Said,
     value: float,
     limit: float,
     *,
@@ -214,12 +215,12 @@ def hold_chain(angles_deg: list[float], kinds: list[JointKind], shaken: Excitati
             # the coupling of a double Cardan runs at half the angle
             most = by_speed.max_angle_deg * (2.0 if kind == "double_cardan" else 1.0)
             status = allowed.status("inertia_rad_s2", "formula")
-            found.append(held("joint_angle", f"Joint {number} at this speed", angle, most, place=number, status=status))
+            found.append(held("joint_angle", say("Joint {number} at this speed", number=number), angle, most, place=number, status=status))
         if kind == "cardan":
             found.append(
                 held(
                     "running_angle",
-                    f"Joint {number}, so that its needles roll",
+                    say("Joint {number}, least angle so that the needles roll", number=number),
                     angle,
                     allowed.running_preferred_deg,
                     place=number,
@@ -229,7 +230,7 @@ def hold_chain(angles_deg: list[float], kinds: list[JointKind], shaken: Excitati
                 )
             )
         if allowed.joint_limit_deg is not None:
-            what = f"Joint {number} before its forks touch"
+            what = say("Joint {number} before the yokes touch", number=number)
             found.append(held("joint_limit", what, angle, allowed.joint_limit_deg, place=number, status=allowed.status("joint_limit_deg")))
     found += _residual(angles_deg, kinds, shaken, rpm, by_speed, allowed)
     return found
@@ -238,7 +239,7 @@ def hold_chain(angles_deg: list[float], kinds: list[JointKind], shaken: Excitati
 def _ends(front_deg: float, rear_deg: float, rpm: float, allowed: Allowed) -> HeldLimit:
     """The two end angles of a shaft against one another: by the maker's figure, by speed where it is known, else by the usual degree."""
     difference, mean = abs(front_deg - rear_deg), (front_deg + rear_deg) / 2.0
-    what = "Difference of the two end angles"
+    what = say("Difference of the two end angles")
     if rpm <= 0.0 or mean < ANGLE_STEP_DEG or "end_difference_deg" in allowed.from_maker:
         return held("end_difference", what, difference, allowed.end_difference_deg, status=allowed.status("end_difference_deg"))
     most = speed_limits(SpeedQuestion(rpm=rpm, mean_angle_deg=mean, torsional_rad_s2=allowed.torsional_rad_s2)).max_end_difference_deg
@@ -255,7 +256,9 @@ def _residual(
     soft = (allowed.torsional_tolerated_rad_s2 / allowed.torsional_rad_s2) ** 0.5
     name = "torsional_rad_s2" if by_speed else "equivalent_deg"
     status = allowed.status(name, "formula" if by_speed else "rule")
-    found = [held("equivalent_angle", "Equivalent angle", shaken.b_eq_deg, most, status=status, softer=most * soft if by_speed else None)]
+    found = [
+        held("equivalent_angle", say("Equivalent angle"), shaken.b_eq_deg, most, status=status, softer=most * soft if by_speed else None)
+    ]
     if len(angles_deg) == 2 and set(kinds) == {"cardan"}:
         found.append(_ends(angles_deg[0], angles_deg[1], rpm, allowed))
     if by_speed is None:
@@ -263,7 +266,7 @@ def _residual(
     found.append(
         held(
             "torsional",
-            "Torsional acceleration",
+            say("Torsional vibration"),
             shaken.torsional_rad_s2,
             allowed.torsional_rad_s2,
             unit="rad/s2",
@@ -273,7 +276,12 @@ def _residual(
     )
     for way, values in (("drive", shaken.inertia_drive_rad_s2), ("coast", shaken.inertia_coast_rad_s2)):
         for shaft, value in enumerate(values, start=1):
-            what = f"Shaft {shaft} speeding up and slowing down, on {way}"
+            drive = way == "drive"
+            what = (
+                say("Propshaft {shaft}, inertia effect (drive)", shaft=shaft)
+                if drive
+                else say("Propshaft {shaft}, inertia effect (coast)", shaft=shaft)
+            )
             status = allowed.status("inertia_rad_s2")
             found.append(held(f"inertia_{way}", what, value, allowed.inertia_rad_s2, place=shaft, unit="rad/s2", status=status))
     return found

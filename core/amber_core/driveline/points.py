@@ -12,6 +12,7 @@ from amber_core.driveline.axes import AxisAngles, Chain, Joints, Vectors
 from amber_core.driveline.chain import MOST_JOINTS, JointChain, JointKind, shaft_rpm_ok
 from amber_core.driveline.equivalent import Excitation, from_terms
 from amber_core.errors import InvalidInput
+from amber_core.words import say
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -30,11 +31,11 @@ class MeasuredPoints:
 
     def __post_init__(self) -> None:
         if not 2 <= len(self.points_mm) <= MOST_JOINTS:
-            raise InvalidInput("points_mm", f"Give two to {MOST_JOINTS} joint centres.")
+            raise InvalidInput("points_mm", say("Give 2 to {most_joints} joint centres.", most_joints=MOST_JOINTS))
         for index, one in enumerate(self.points_mm):
             axes.point(one, f"points_mm[{index}]")
             if index and float(np.linalg.norm(np.subtract(one, self.points_mm[index - 1]))) < 1.0:
-                raise InvalidInput(f"points_mm[{index}]", "Two joints stand in one place: check the figures.")
+                raise InvalidInput(f"points_mm[{index}]", say("Two joints are in the same place. Check the figures."))
         for name in ("output_axis", "pinion_axis"):
             axes.axis_vector(getattr(self, name), name, self.chain)
         shaft_rpm_ok("rpm", self.rpm)
@@ -84,7 +85,7 @@ def measured_chain(found: Joints, told: Clocked) -> JointChain:
         front_share=told.front_share,
     )
     if told.inertia_kgm2 is not None and len(told.inertia_kgm2) != chain.shaft_count:
-        raise InvalidInput("inertia_kgm2", f"Give an inertia for every shaft: {chain.shaft_count}.")
+        raise InvalidInput("inertia_kgm2", say("Give an inertia for every propshaft: {shaft_count}.", shaft_count=chain.shaft_count))
     return chain
 
 

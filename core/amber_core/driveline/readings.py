@@ -14,6 +14,7 @@ from amber_core.driveline.axes import AxisAngles, Chain, Vectors
 from amber_core.driveline.chain import JointKind, shares_ok
 from amber_core.driveline.vehicle import CentreBearing, Mount, Vehicle
 from amber_core.errors import InvalidInput
+from amber_core.words import Said, say
 
 _STEEPEST_DEG = 60.0
 _MOST_FRAME_DEG = 15.0
@@ -31,10 +32,13 @@ class GaugeReading:
     axle_end: Literal["lower", "higher"] | None = None
 
     def __post_init__(self) -> None:
-        checks.within("value_deg", self.value_deg, -180.0, 180.0, "A gauge shows angles between -180 and 180 degrees.")
+        checks.within("value_deg", self.value_deg, -180.0, 180.0, say("Angle must be −180 to 180 degrees."))
         if abs(self._from_level) > _STEEPEST_DEG:
-            other = "plumb" if self.reference == "level" else "level"
-            text = f"That is steeper than any driveline: was {self.value_deg:g} read from {other}?"
+            text = (
+                say("{value:g} degrees is steeper than any driveline. Was it read from plumb?", value=self.value_deg)
+                if self.reference == "level"
+                else say("{value:g} degrees is steeper than any driveline. Was it read from level?", value=self.value_deg)
+            )
             raise InvalidInput("value_deg", text)
 
     @property
@@ -61,11 +65,13 @@ class ReadMember:
     over_mm: float | None = None
 
     def __post_init__(self) -> None:
-        checks.within("plan_deg", self.plan_deg, -60.0, 60.0, "A plan angle lies between -60 and 60 degrees.")
-        checks.within("left_mm", self.left_mm, -2000.0, 2000.0, "An offset to the side lies between -2000 and 2000 mm.")
-        checks.within("over_mm", self.over_mm, 10.0, 6000.0, "The distance along the vehicle lies between 10 and 6000 mm.")
+        checks.within("plan_deg", self.plan_deg, -60.0, 60.0, say("Plan angle must be −60 to 60 degrees."))
+        checks.within("left_mm", self.left_mm, -2000.0, 2000.0, say("Offset to the side must be −2 000 to 2 000 mm."))
+        checks.within("over_mm", self.over_mm, 10.0, 6000.0, say("Distance along the vehicle must be 10 to 6 000 mm."))
         if (self.left_mm is None) != (self.over_mm is None):
-            raise InvalidInput("over_mm", "A plan angle from offsets needs both: how far left, over how far along.")
+            raise InvalidInput(
+                "over_mm", say("A plan angle needs both figures: the offset to the left and the distance along the vehicle.")
+            )
 
     @property
     def plan(self) -> float:
@@ -86,9 +92,11 @@ class ReadShaft:
     clock_deg: float = 0.0
 
     def __post_init__(self) -> None:
-        checks.within("length_mm", self.length_mm, 50.0, 6000.0, "A shaft is 50 to 6000 mm long: give millimetres.")
-        checks.within("bearing_from_front_mm", self.bearing_from_front_mm, 10.0, 6000.0, "The bearing sits on the shaft: 10 to 6000 mm.")
-        checks.within("clock_deg", self.clock_deg, -180.0, 180.0, "A clocking lies between -180 and 180 degrees.")
+        checks.within("length_mm", self.length_mm, 50.0, 6000.0, say("Shaft length must be 50 to 6 000 mm. Give it in millimetres."))
+        checks.within(
+            "bearing_from_front_mm", self.bearing_from_front_mm, 10.0, 6000.0, say("Distance to the centre bearing must be 10 to 6 000 mm.")
+        )
+        checks.within("clock_deg", self.clock_deg, -180.0, 180.0, say("Clocking must be −180 to 180 degrees."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -99,8 +107,10 @@ class AxlePlace:
     down_mm: float = 25.0
 
     def __post_init__(self) -> None:
-        checks.within("along_mm", self.along_mm, 10.0, 1500.0, "The wheel axis lies 10 to 1500 mm past the pinion's joint.")
-        checks.within("down_mm", self.down_mm, -500.0, 500.0, "The wheel axis lies less than 500 mm over or under the pinion's joint.")
+        checks.within(
+            "along_mm", self.along_mm, 10.0, 1500.0, say("Distance from the pinion joint to the wheel axis must be 10 to 1 500 mm.")
+        )
+        checks.within("down_mm", self.down_mm, -500.0, 500.0, say("Height of the wheel axis must be within ±500 mm of the pinion joint."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -112,9 +122,9 @@ class MountPlace:
 
     def __post_init__(self) -> None:
         for name in ("front_ahead_mm", "tail_ahead_mm"):
-            checks.within(name, getattr(self, name), -2000.0, 3000.0, "A mount lies within 3 m of the output.")
+            checks.within(name, getattr(self, name), -2000.0, 3000.0, say("Mounts must be within 3 m of the gearbox output."))
         if self.front_ahead_mm - self.tail_ahead_mm < 50.0:
-            raise InvalidInput("front_ahead_mm", "The front mounts lie ahead of the tail mount: at least 50 mm.")
+            raise InvalidInput("front_ahead_mm", say("The front mounts must be at least 50 mm ahead of the tail mount."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -136,26 +146,33 @@ class ReadingsQuestion:
 
     def __post_init__(self) -> None:
         if not 1 <= len(self.shafts) <= 3:
-            raise InvalidInput("shafts", "Give one to three shafts.")
+            raise InvalidInput("shafts", say("Give one to three propshafts."))
         count = len(self.shafts)
         if self.joints is not None and len(self.joints) != count + 1:
-            raise InvalidInput("joints", f"Give a kind for every joint: {count + 1}.")
+            raise InvalidInput("joints", say("Give a kind for every joint: {value}.", value=count + 1))
         if self.front_share is not None:
             shares_ok(self.front_share, count + 1)
         if self.frame is not None and abs(self.frame.slope_deg) > _MOST_FRAME_DEG:
-            raise InvalidInput("frame.value_deg", f"The frame lies within {_MOST_FRAME_DEG:g} degrees of level: check the reading.")
+            raise InvalidInput(
+                "frame.value_deg",
+                say("Frame slope must be within ±{most_frame_deg:g} degrees. Check the reading.", most_frame_deg=_MOST_FRAME_DEG),
+            )
         if self.points_mm is None:
             for index, one in enumerate(self.shafts):
                 for name in ("member", "length_mm"):
                     if getattr(one, name) is None:
-                        raise InvalidInput(f"shafts[{index}].{name}", "Without measured points every shaft needs its slope and its length.")
+                        raise InvalidInput(
+                            f"shafts[{index}].{name}", say("Without measured points, every propshaft needs its slope and length.")
+                        )
             return
         if len(self.points_mm) != count + 1:
-            raise InvalidInput("points_mm", f"Give every joint's centre: {count + 1}, not {len(self.points_mm)}.")
+            raise InvalidInput(
+                "points_mm", say("Give the centre of every joint: {value}, not {count}.", value=count + 1, count=len(self.points_mm))
+            )
         for index, one_point in enumerate(self.points_mm):
             axes.point(one_point, f"points_mm[{index}]")
             if index and float(np.linalg.norm(np.subtract(one_point, self.points_mm[index - 1]))) < 50.0:
-                raise InvalidInput(f"points_mm[{index}]", "Two joints stand closer than 50 mm: check the figures.")
+                raise InvalidInput(f"points_mm[{index}]", say("Two joints are closer than 50 mm. Check the figures."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -167,7 +184,7 @@ class Read:
     points_mm: list[list[float]]
     axes: list[list[float]]
     vehicle: Vehicle
-    notes: list[str]
+    notes: list[Said]
 
 
 def from_readings(given: ReadingsQuestion) -> Read:
@@ -258,7 +275,9 @@ def _bearing(points: Vectors, shafts: Vectors, index: int, shaft: ReadShaft) -> 
     length = float(np.linalg.norm(points[index + 1] - points[index]))
     at = shaft.bearing_from_front_mm if shaft.bearing_from_front_mm is not None else _BEARING_AT * length
     if at > length + 1e-9:
-        raise InvalidInput(f"shafts[{index}].bearing_from_front_mm", "The bearing sits on its shaft, ahead of the joint behind it.")
+        raise InvalidInput(
+            f"shafts[{index}].bearing_from_front_mm", say("The centre bearing must sit on its own propshaft, ahead of the joint behind it.")
+        )
     return CentreBearing(bearing_mm=(points[index] + at * shafts[index]).tolist(), joint_from_front_mm=length)
 
 
@@ -269,12 +288,18 @@ def _mount(output: Vectors, given: MountPlace | None) -> Mount | None:
     return Mount(pivot_mm=pivot.tolist(), mount_mm=tail.tolist())
 
 
-def _notes(given: ReadingsQuestion) -> list[str]:
+def _notes(given: ReadingsQuestion) -> list[Said]:
     found = []
     if given.frame is None:
-        found.append("The vehicle is taken to stand level; read the frame to correct for a slope of the floor.")
+        found.append(say("The vehicle is taken as level. Read the frame slope to correct for a sloping floor."))
     if given.axle is None:
-        found.append("Where the wheel axis lies was not measured: 280 mm past the pinion's joint and 25 mm lower is assumed.")
+        found.append(
+            say(
+                "The wheel axis was not measured: {past:mm0} past the pinion joint and {lower:mm0} lower is assumed.",
+                past=AxlePlace().along_mm,
+                lower=AxlePlace().down_mm,
+            )
+        )
     if any(one.bearing_from_front_mm is None for one in given.shafts[:-1]):
-        found.append("Where the centre bearing sits was not measured: near the end of its shaft is assumed.")
+        found.append(say("The centre bearing was not measured: near the rear end of its propshaft is assumed."))
     return found

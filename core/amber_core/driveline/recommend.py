@@ -17,6 +17,7 @@ from amber_core.driveline.remedies import Plan, Search, make_plan
 from amber_core.driveline.variables import Variable, before, score, settings_for
 from amber_core.driveline.vehicle import Axle, Field, Vehicle, work
 from amber_core.errors import InvalidInput
+from amber_core.words import say
 
 Scores = Callable[[Field], Field]
 _GRID = {1: 121, 2: 31, 3: 13}
@@ -44,7 +45,7 @@ def _bounds_ok(name: str, bounds: list[float] | None, most: float) -> None:
     if bounds is None:
         return
     if len(bounds) != 2 or not -most <= bounds[0] < bounds[1] <= most:
-        raise InvalidInput(name, f"Give the least and the greatest, between -{most:g} and {most:g}.")
+        raise InvalidInput(name, say("Give the minimum and the maximum, within ±{most:g}.", most=most))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -82,18 +83,22 @@ class RecommendQuestion:
         shaft_rpm_ok("rpm", self.rpm)
         if self.teeth is not None:
             if len(self.teeth) != shafts:
-                raise InvalidInput("teeth", f"Give the teeth of every shaft: {shafts}, null where it cannot be clocked.")
+                raise InvalidInput(
+                    "teeth", say("Give the spline teeth of every propshaft ({shafts}), null where it cannot be clocked.", shafts=shafts)
+                )
             for index, one in enumerate(self.teeth):
                 teeth_ok(f"teeth[{index}]", one)
         if self.free.shim_mm is not None and self.vehicle.centre_bearing is None:
-            raise InvalidInput("free.shim_mm", "There is no centre bearing to shim.")
+            raise InvalidInput("free.shim_mm", say("There is no centre bearing to shim."))
         if self.free.mount_mm is not None and self.vehicle.mount is None:
-            raise InvalidInput("free.mount_mm", "Say first where the gearbox is mounted and what it turns about.")
+            raise InvalidInput("free.mount_mm", say("Enter the gearbox mounts first: where it is mounted and what it turns about."))
         for shaft in self.free.clock_deg or {}:
             if not shaft.isdecimal() or not 1 <= int(shaft) <= shafts:
-                raise InvalidInput(f"free.clock_deg.{shaft}", f"Shafts are counted from the driver: 1 to {shafts}.")
+                raise InvalidInput(
+                    f"free.clock_deg.{shaft}", say("Propshaft number must be 1 to {shafts}, counted from the gearbox.", shafts=shafts)
+                )
         if not self.variables():
-            raise InvalidInput("free", "Say what may be changed: the wedge, a shim or a clocking.")
+            raise InvalidInput("free", say("Choose what may be changed: the wedge, a shim or the clocking."))
 
     def variables(self) -> list[Variable]:
         """What may be changed, in the order of the settings."""

@@ -13,6 +13,7 @@ from amber_core.driveline.limits import Allowed
 from amber_core.driveline.remedy_words import Change, change_of, reasons_of
 from amber_core.driveline.variables import Variable, before, score, settings_for
 from amber_core.driveline.vehicle import Axle, Field, Vehicle, Worked, work
+from amber_core.words import Said
 
 _EFFORT = {"clock": 1, "shim_mm": 2, "wedge_deg": 3, "mount_mm": 4}
 _COARSE = 900
@@ -52,7 +53,7 @@ class Plan:
     before: list[CaseFigures]
     after: list[CaseFigures]
     others: list[list[str]]
-    reasons: list[str]
+    reasons: list[Said]
 
 
 def uses(worked: Worked, vehicle: Vehicle, rpm: float, allowed: Allowed) -> Field:

@@ -12,6 +12,7 @@ from amber_core.driveline.clocking import turn_of
 from amber_core.driveline.state import State, StateQuestion, state
 from amber_core.driveline.variables import Variable
 from amber_core.driveline.vehicle import Case, Field, Vehicle
+from amber_core.words import Said, say, together
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -21,23 +22,25 @@ class Change:
     name: str
     amount: float
     teeth: int | None
-    text: str
-    does: str
-    costs: list[str]
+    text: Said
+    does: Said
+    costs: list[Said]
 
 
-def reasons_of(within: bool, changed: list[int], others: list[list[str]]) -> Iterator[str]:
+def reasons_of(within: bool, changed: list[int], others: list[list[str]]) -> Iterator[Said]:
     if within and not changed:
-        yield "Everything is within its limits as it is: nothing needs changing."
+        yield say("Everything is within its limits. Nothing needs changing.")
     elif within:
-        yield "The fewest changes that bring every case into its limits; of as few, those of least work."
+        yield say("The fewest changes that bring every position within its limits, with the least work.")
     else:
         yield (
-            "What may be changed does not bring every case into its limits; this comes nearest. "
-            "Look at ride height, or at a double Cardan joint."
+            say(
+                "Nothing that may be changed brings every position within its limits. This comes nearest. Look at "
+                "the ride height, or at a double Cardan joint."
+            )
         )
     if others:
-        yield "Other changes as few would do as well."
+        yield say("Other changes would do as well.")
 
 
 def change_of(
@@ -50,57 +53,115 @@ def change_of(
     alone[index] = values[index]
     was, becomes = _state(vehicle, variables, now, main), _state(vehicle, variables, alone, main)
     moved = float(np.linalg.norm(np.subtract(becomes.pinion_joint_mm, was.pinion_joint_mm)))
-    does = (
-        f"Alone, at {main.name or 'ride'}: equivalent angle {was.b_eq_deg:.1f} to {becomes.b_eq_deg:.1f} degrees; "
-        + "joints "
-        + ", ".join(f"{a:.1f} to {b:.1f}" for a, b in zip(was.joint_angle_deg, becomes.joint_angle_deg, strict=True))
-        + " degrees."
+    joints = [
+        say("{before:.1f} to {after:.1f}", before=before, after=after)
+        for before, after in zip(was.joint_angle_deg, becomes.joint_angle_deg, strict=True)
+    ]
+    does = say(
+        "On its own, at {place}: equivalent angle {before:.1f} to {after:.1f} degrees; joint angles {joints} degrees.",
+        place=main.name or say("ride height"),
+        before=was.b_eq_deg,
+        after=becomes.b_eq_deg,
+        joints=together(joints, ", "),
     )
     if one.shaft is not None:
         return _clocked(one, amount, does)
     if one.name == "wedge_deg":
-        way = "up" if amount > 0 else "down"
-        text = f"Wedges of {abs(amount):g} degrees under the spring pads, the pinion's nose {way}."
+        text = (
+            say("Fit wedges of {amount:g} degrees under the spring pads, pinion nose up.", amount=abs(amount))
+            if amount > 0
+            else say("Fit wedges of {amount:g} degrees under the spring pads, pinion nose down.", amount=abs(amount))
+        )
         costs = [
-            f"The pinion's joint moves {moved:.0f} mm with it, which is counted in.",
-            "The axle turns in its springs: look at brake pipes, bump stops, spring bolts and, on a steered axle, the caster.",
+            say("The pinion joint moves {moved:mm0} with it; that is included.", moved=moved),
+            say("The axle turns on its springs. Check brake pipes, bump stops, U-bolts and, on a steered axle, the castor."),
         ]
         return Change(name=one.name, amount=amount, teeth=None, text=text, does=does, costs=costs)
-    way = "Raise" if amount > 0 else "Lower"
     if one.name == "shim_mm":
         lift = abs(becomes.points_mm[1][2] - was.points_mm[1][2])
-        text = f"{way} the centre bearing by {abs(amount):g} mm."
-        costs = [f"The joint behind it moves {lift:.0f} mm, more than the bearing does.", "Look that the shaft clears its tunnel and loop."]
+        text = (
+            say("Raise the centre bearing by {amount:mmg}.", amount=abs(amount))
+            if amount > 0
+            else say("Lower the centre bearing by {amount:mmg}.", amount=abs(amount))
+        )
+        costs = [
+            say("The joint behind it moves {lift:mm0}, more than the centre bearing itself.", lift=lift),
+            say("Check that the propshaft clears its tunnel and safety loop."),
+        ]
         return Change(name=one.name, amount=amount, teeth=None, text=text, does=does, costs=costs)
-    text = f"{way} the tail of the gearbox or transfer case by {abs(amount):g} mm at its mount."
+    text = (
+        say("Raise the tail of the gearbox or transfer case by {amount:mmg} at its mount.", amount=abs(amount))
+        if amount > 0
+        else say("Lower the tail of the gearbox or transfer case by {amount:mmg} at its mount.", amount=abs(amount))
+    )
     tilt = becomes.output_side_deg - was.output_side_deg
-    costs = [f"The output slopes {abs(tilt):.1f} degrees {'more' if tilt > 0 else 'less'}; look at fan, exhaust, levers and hoses."]
+    costs = [
+        say("The output slopes {tilt:.1f} degrees more. Check the fan, exhaust, levers and hoses.", tilt=abs(tilt))
+        if tilt > 0
+        else say("The output slopes {tilt:.1f} degrees less. Check the fan, exhaust, levers and hoses.", tilt=abs(tilt))
+    ]
     if front is not None:
-        state_word = "stays within its limits" if front[1] <= 1.0 else "is out of its limits"
+        before, after = 100 * front[0], 100 * front[1]
         costs.append(
-            f"The front shaft changes too and {state_word}: {100 * front[0]:.0f} to {100 * front[1]:.0f} % of the tightest of them."
+            say(
+                "The front propshaft changes too and stays within its limits: {before:.0f} to {after:.0f} "
+                "% of the limit it comes nearest to.",
+                before=before,
+                after=after,
+            )
+            if front[1] <= 1.0
+            else say(
+                "The front propshaft changes too and goes out of its limits: {before:.0f} to {after:.0f} % "
+                "of the limit it comes nearest to.",
+                before=before,
+                after=after,
+            )
         )
     else:
-        costs.append("On a transfer case the front shaft changes too: enter it to see by how much.")
+        costs.append(say("Tilting the transfer case changes the front propshaft too. Enter it to see by how much."))
     return Change(name=one.name, amount=amount, teeth=None, text=text, does=does, costs=costs)
 
 
-def _clocked(one: Variable, turn_deg: float, does: str) -> Change:
+def _clocked(one: Variable, turn_deg: float, does: Said) -> Change:
     costs = [
-        "The forks no longer stand in line: mark both halves, or somebody will put them back in line.",
-        "Joint planes turn with the suspension; the cases show what is left elsewhere.",
+        say("The yokes are no longer in phase. Mark both halves, or somebody will put them back in phase."),
+        say("The joint planes turn with the suspension. See what is left at the other positions."),
     ]
-    way = "clockwise" if turn_deg > 0 else "anticlockwise"
-    seen = f"{way} looking along the chain from the driver to the axle"
     if one.teeth is None:
-        text = f"Turn the rear fork of shaft {one.shaft} by {abs(turn_deg):.0f} degrees {seen}."
+        text = (
+            say(
+                "Turn the rear yoke of propshaft {shaft} by {angle:.0f} degrees clockwise, seen from the gearbox end.",
+                shaft=one.shaft,
+                angle=abs(turn_deg),
+            )
+            if turn_deg > 0
+            else say(
+                "Turn the rear yoke of propshaft {shaft} by {angle:.0f} degrees anticlockwise, seen from the gearbox end.",
+                shaft=one.shaft,
+                angle=abs(turn_deg),
+            )
+        )
         return Change(name=one.name, amount=turn_deg, teeth=None, text=text, does=does, costs=costs)
-    # forks repeat after half a turn: the same place may be met by other teeth, on an odd spline only so
+    # yokes repeat after half a turn: the same place may be met by other teeth, on an odd spline only so
     tries = [(m, abs(wrap90(turn_of(m, one.teeth) - turn_deg))) for m in range(-(one.teeth // 2), one.teeth // 2 + 1)]
     teeth = min(tries, key=lambda pair: (round(pair[1], 6), abs(pair[0]), -pair[0]))[0]
-    seen = f"{'clockwise' if teeth > 0 else 'anticlockwise'} looking along the chain from the driver to the axle"
-    word = "tooth" if abs(teeth) == 1 else "teeth"
-    text = f"Set the rear half of shaft {one.shaft} over by {abs(teeth)} {word} {seen} ({turn_of(abs(teeth), one.teeth):.1f} degrees)."
+    count = say("1 tooth") if abs(teeth) == 1 else say("{teeth} teeth", teeth=abs(teeth))
+    angle = turn_of(abs(teeth), one.teeth)
+    text = (
+        say(
+            "Turn the rear half of propshaft {shaft} by {count} clockwise ({angle:.1f} degrees), seen from the gearbox end.",
+            shaft=one.shaft,
+            count=count,
+            angle=angle,
+        )
+        if teeth > 0
+        else say(
+            "Turn the rear half of propshaft {shaft} by {count} anticlockwise ({angle:.1f} degrees), seen from the gearbox end.",
+            shaft=one.shaft,
+            count=count,
+            angle=angle,
+        )
+    )
     return Change(name=one.name, amount=turn_deg, teeth=teeth, text=text, does=does, costs=costs)
 
 

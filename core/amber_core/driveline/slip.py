@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from amber_core import checks
 from amber_core.errors import InvalidInput
 from amber_core.verdicts import Limit, Reason, VerdictWord, judge
+from amber_core.words import say
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -26,15 +27,17 @@ class SlipQuestion:
 
     def __post_init__(self) -> None:
         for name in ("length_ride_mm", "length_min_mm", "length_max_mm"):
-            checks.within(name, getattr(self, name), 20.0, 10000.0, "A shaft is 20 to 10 000 mm long.")
-        checks.within("spline_diameter_mm", self.spline_diameter_mm, 10.0, 200.0, "A slip joint's spline measures 10 to 200 mm.")
-        checks.within("engaged_ride_mm", self.engaged_ride_mm, 0.0, 600.0, "Engagement lies between 0 and 600 mm.")
-        checks.within("collapse_ride_mm", self.collapse_ride_mm, -200.0, 600.0, "Room to push in lies between -200 and 600 mm.")
-        checks.within("engagement_diameters", self.engagement_diameters, 0.0, 10.0, "Engagement is asked for in 0 to 10 diameters.")
-        checks.within("clearance_min_mm", self.clearance_min_mm, 0.0, 300.0, "A clearance lies between 0 and 300 mm.")
+            checks.within(name, getattr(self, name), 20.0, 10000.0, say("Shaft length must be 20 to 10 000 mm."))
+        checks.within("spline_diameter_mm", self.spline_diameter_mm, 10.0, 200.0, say("Slip joint spline diameter must be 10 to 200 mm."))
+        checks.within("engaged_ride_mm", self.engaged_ride_mm, 0.0, 600.0, say("Engagement must be 0 to 600 mm."))
+        checks.within("collapse_ride_mm", self.collapse_ride_mm, -200.0, 600.0, say("Room to push in must be −200 to 600 mm."))
+        checks.within(
+            "engagement_diameters", self.engagement_diameters, 0.0, 10.0, say("Engagement wanted must be 0 to 10 spline diameters.")
+        )
+        checks.within("clearance_min_mm", self.clearance_min_mm, 0.0, 300.0, say("Clearance must be 0 to 300 mm."))
         checks.resolution_ok(self.resolution_mm)
         if not self.length_min_mm <= self.length_ride_mm <= self.length_max_mm:
-            raise InvalidInput("length_ride_mm", "At ride the shaft is no shorter than its shortest and no longer than its longest.")
+            raise InvalidInput("length_ride_mm", say("Length at ride height must be between the shortest and the longest length."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -91,7 +94,7 @@ def slip(given: SlipQuestion) -> Slip:
         bound=required,
         side="min",
         field="engaged_ride_mm",
-        what="Spline in engagement when drawn out",
+        what=say("Spline engagement when fully drawn out"),
         unit="mm",
         digits=0,
     )
@@ -100,7 +103,7 @@ def slip(given: SlipQuestion) -> Slip:
         bound=given.clearance_min_mm,
         side="min",
         field="collapse_ride_mm",
-        what="Room left when pushed in",
+        what=say("Room left when fully pushed in"),
         unit="mm",
         digits=0,
     )
@@ -110,7 +113,7 @@ def slip(given: SlipQuestion) -> Slip:
     serves = least <= most + 1e-9
     longer = least if least > 0.0 else min(0.0, most)
     if not serves:
-        text = f"No length serves both: the slip joint is {least - most:.0f} mm too short for this travel."
+        text = say("No propshaft length serves both: the slip joint is {value:mm0} too short for this travel.", value=least - most)
         reasons = [Reason(code="slip_too_short", text=text, field="engaged_ride_mm"), *reasons]
     return Slip(
         engaged_longest_mm=engaged.value,

@@ -11,6 +11,7 @@ from amber_core.driveline import axes
 from amber_core.driveline.chain import equivalent_deg
 from amber_core.driveline.vehicle import Axle, Case, Settings, Vehicle, Worked, work
 from amber_core.errors import InvalidInput
+from amber_core.words import say
 
 
 def settings_ok(vehicle: Vehicle, shim_mm: float | None, mount_mm: float | None) -> None:
@@ -22,9 +23,9 @@ def settings_ok(vehicle: Vehicle, shim_mm: float | None, mount_mm: float | None)
         On ``shim_mm`` or ``mount_mm``.
     """
     if shim_mm and vehicle.centre_bearing is None:
-        raise InvalidInput("shim_mm", "There is no centre bearing to shim.")
+        raise InvalidInput("shim_mm", say("There is no centre bearing to shim."))
     if mount_mm and vehicle.mount is None:
-        raise InvalidInput("mount_mm", "Say first where the gearbox is mounted and what it turns about.")
+        raise InvalidInput("mount_mm", say("Enter the gearbox mounts first: where it is mounted and what it turns about."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -39,9 +40,9 @@ class StateQuestion:
     case: Case | None = None
 
     def __post_init__(self) -> None:
-        checks.within("wedge_deg", self.wedge_deg, -45.0, 45.0, "A wedge turns an axle by less than 45 degrees.")
+        checks.within("wedge_deg", self.wedge_deg, -45.0, 45.0, say("Wedge angle must be less than 45 degrees."))
         for name in ("shim_mm", "mount_mm"):
-            checks.within(name, getattr(self, name), -300.0, 300.0, "A shim is thinner than 300 mm.")
+            checks.within(name, getattr(self, name), -300.0, 300.0, say("Shim must be thinner than 300 mm."))
         settings_ok(self.vehicle, self.shim_mm, self.mount_mm)
         if self.clock_deg is not None:
             self.vehicle.with_clocks(self.clock_deg)

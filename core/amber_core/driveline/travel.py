@@ -11,6 +11,7 @@ from amber_core import checks
 from amber_core.driveline.state import settings_ok
 from amber_core.driveline.vehicle import Axle, Field, Settings, Vehicle, work
 from amber_core.errors import InvalidInput
+from amber_core.words import say
 
 STEPS = 181
 
@@ -43,18 +44,18 @@ class TravelQuestion:
     mount_mm: float = 0.0
 
     def __post_init__(self) -> None:
-        checks.within("droop_mm", self.droop_mm, -600.0, 0.0, "Droop is 0 or negative, down to -600 mm.")
-        checks.within("bump_mm", self.bump_mm, 0.0, 600.0, "Bump is 0 or positive, up to 600 mm.")
-        checks.within("pitch_ratio", self.pitch_ratio, -1.0, 2.0, "The axle turns with its arm: a ratio of -1 to 2.")
-        checks.within("wedge_deg", self.wedge_deg, -45.0, 45.0, "A wedge turns an axle by less than 45 degrees.")
+        checks.within("droop_mm", self.droop_mm, -600.0, 0.0, say("Droop must be −600 to 0 mm."))
+        checks.within("bump_mm", self.bump_mm, 0.0, 600.0, say("Bump must be 0 to 600 mm."))
+        checks.within("pitch_ratio", self.pitch_ratio, -1.0, 2.0, say("Axle turn per arm turn must be −1 to 2."))
+        checks.within("wedge_deg", self.wedge_deg, -45.0, 45.0, say("Wedge angle must be less than 45 degrees."))
         settings_ok(self.vehicle, self.shim_mm, self.mount_mm)
         if self.pivot_mm is not None:
             if len(self.pivot_mm) != 2:
-                raise InvalidInput("pivot_mm", "Give two numbers for the pivot: rearward and up.")
+                raise InvalidInput("pivot_mm", say("Give two numbers for the pivot: rearward and up."))
             arm = np.subtract(np.array(self.vehicle.axle_centre_mm)[[0, 2]], self.pivot_mm)
             reach = max(abs(arm[1] + self.droop_mm), abs(arm[1] + self.bump_mm))
             if hypot(*arm) <= reach + 1.0 or abs(arm[0]) < 1.0:
-                raise InvalidInput("pivot_mm", "The arm is too short for this travel: check the pivot.")
+                raise InvalidInput("pivot_mm", say("The arm is too short for this travel. Check the pivot."))
 
     def axle(self, dz_mm: Field) -> Axle:
         """Places of the axle at heights dz [mm]."""

@@ -12,6 +12,7 @@ from amber_core.driveline import axes
 from amber_core.driveline.axes import AxisAngles, Chain, Vectors
 from amber_core.driveline.chain import Complex, JointKind, jumps, shares_ok, terms, weights
 from amber_core.errors import InvalidInput
+from amber_core.words import say
 
 Field = npt.NDArray[np.float64]
 MOST_CASES = 60
@@ -46,11 +47,11 @@ class Case:
 
     def __post_init__(self) -> None:
         for name in ("dx_mm", "dy_mm", "dz_mm"):
-            checks.within(name, getattr(self, name), -600.0, 600.0, "An axle moves less than 600 mm: give millimetres.")
+            checks.within(name, getattr(self, name), -600.0, 600.0, say("Axle travel must be less than 600 mm. Give it in millimetres."))
         for name in ("pitch_deg", "wrap_deg"):
-            checks.within(name, getattr(self, name), -45.0, 45.0, "An axle turns less than 45 degrees.")
-        checks.within("weight", self.weight, 0.0, 1e6, "A weight is 0 or more.")
-        checks.within("rpm", self.rpm, 0.0, 20000.0, "A shaft turns at 0 to 20 000 rpm.")
+            checks.within(name, getattr(self, name), -45.0, 45.0, say("Axle turn must be less than 45 degrees."))
+        checks.within("weight", self.weight, 0.0, 1e6, say("Weight must be 0 or more."))
+        checks.within("rpm", self.rpm, 0.0, 20000.0, say("Shaft speed must be 0 to 20 000 rpm."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -62,7 +63,7 @@ class CentreBearing:
 
     def __post_init__(self) -> None:
         axes.point(self.bearing_mm, "bearing_mm")
-        checks.within("joint_from_front_mm", self.joint_from_front_mm, 20.0, 5000.0, "A shaft is 20 to 5000 mm long.")
+        checks.within("joint_from_front_mm", self.joint_from_front_mm, 20.0, 5000.0, say("Shaft length must be 20 to 5 000 mm."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -75,7 +76,7 @@ class Mount:
     def __post_init__(self) -> None:
         pivot, mount = axes.point(self.pivot_mm, "pivot_mm"), axes.point(self.mount_mm, "mount_mm")
         if mount[0] - pivot[0] < 50.0:
-            raise InvalidInput("mount_mm", "The tail mount lies behind the front mounts: at least 50 mm.")
+            raise InvalidInput("mount_mm", say("The tail mount lies behind the front mounts: at least 50 mm."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -124,26 +125,30 @@ class Vehicle:
         for name in ("output_axis", "pinion_axis"):
             axes.axis_vector(getattr(self, name), name, self.chain)
         if self.second_bearing is not None and self.centre_bearing is None:
-            raise InvalidInput("centre_bearing", "A second bearing needs a first one.")
+            raise InvalidInput("centre_bearing", say("A second centre bearing needs a first one."))
         for name, wanted, what in (
-            ("clock_deg", self.shaft_count, "a clocking for every shaft"),
-            ("joints", self.shaft_count + 1, "a kind for every joint"),
+            ("clock_deg", self.shaft_count, say("a clocking for every propshaft")),
+            ("joints", self.shaft_count + 1, say("a kind for every joint")),
         ):
             value = getattr(self, name)
             if value is not None and len(value) != wanted:
-                raise InvalidInput(name, f"Give {what}: {wanted}, not {len(value)}.")
+                raise InvalidInput(name, say("Give {what}: {wanted}, not {count}.", what=what, wanted=wanted, count=len(value)))
         if self.front_share is not None:
             shares_ok(self.front_share, self.shaft_count + 1)
         if self.cases is not None and not 1 <= len(self.cases) <= MOST_CASES:
-            raise InvalidInput("cases", f"Give one to {MOST_CASES} places of the axle.")
+            raise InvalidInput("cases", say("Give 1 to {most_cases} axle positions.", most_cases=MOST_CASES))
         if self.cases is not None and sum(one.weight for one in self.cases) <= 0.0:
-            raise InvalidInput("cases", "At least one place of the axle counts: its weight is more than 0.")
+            raise InvalidInput("cases", say("At least one axle position must have a weight of more than 0."))
         ends = np.subtract(self.pinion_joint_mm, self.output_joint_mm)
         if float(np.linalg.norm(ends)) < 50.0:
-            raise InvalidInput("pinion_joint_mm", "The shaft is shorter than 50 mm: check the two joint centres.")
+            raise InvalidInput("pinion_joint_mm", say("The propshaft is shorter than 50 mm. Check the two joint centres."))
         if (ends[0] > 0.0) != (self.chain == "rear"):
-            word = "rearward" if self.chain == "rear" else "forward"
-            raise InvalidInput("pinion_joint_mm", f"A {self.chain} driveline runs {word}: X is rearward, check its sign.")
+            text = (
+                say("A rear driveline runs rearward from the output. X points rearward: check the sign.")
+                if self.chain == "rear"
+                else say("A front driveline runs forward from the output. X points rearward: check the sign.")
+            )
+            raise InvalidInput("pinion_joint_mm", text)
 
     @property
     def bearings(self) -> list[CentreBearing]:

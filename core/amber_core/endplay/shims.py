@@ -11,6 +11,7 @@ from amber_core.shims.nearest import nearest_stack
 from amber_core.shims.pick import ShimPick
 from amber_core.shims.stock import Shims
 from amber_core.verdicts import SLACK, Limit, Reason, VerdictWord, judge
+from amber_core.words import say
 
 USUAL_SET_MM = 0.02
 
@@ -23,8 +24,8 @@ class EndPlayWindow:
     max: float
 
     def __post_init__(self) -> None:
-        checks.window_in_order(self.min, self.max, "min", "value")
-        checks.within("min", self.min, 0.0, 200.0, "A window begins at 0 or more.")
+        checks.window_in_order(self.min, self.max, "min", say("value"))
+        checks.within("min", self.min, 0.0, 200.0, say("A window must begin at 0 or more."))
 
     @property
     def middle(self) -> float:
@@ -48,14 +49,18 @@ class EndPlayQuestion:
     resolution_nm: float = 0.05
 
     def __post_init__(self) -> None:
-        checks.within("stack_mm", self.stack_mm, 0.0, 50.0, "A stack lies between 0 and 50 mm.")
-        checks.within("end_play_mm", self.end_play_mm, 0.0, 20.0, "The play lies between 0 and 20 mm.")
+        checks.within("stack_mm", self.stack_mm, 0.0, 50.0, say("Stack must be 0 to 50 mm."))
+        checks.within("end_play_mm", self.end_play_mm, 0.0, 20.0, say("End play must be 0 to 20 mm."))
         checks.torque_ok("rotating_torque_nm", self.rotating_torque_nm)
-        checks.above_zero("torque_per_mm_nm", self.torque_per_mm_nm, "The torque gained per millimetre")
+        checks.above_zero("torque_per_mm_nm", self.torque_per_mm_nm, say("Torque gained per millimetre"))
         checks.resolution_ok(self.resolution_mm)
         checks.torque_resolution_ok(self.resolution_nm)
         if self.end_play_mm is None and (self.school != "light_preload" or self.rotating_torque_nm is None):
-            text = "Measure the play along the axis." if self.school != "light_preload" else "Measure the rotating torque, or the play."
+            text = (
+                say("Measure the end play along the axis.")
+                if self.school != "light_preload"
+                else say("Measure the rotating torque or the end play.")
+            )
             raise InvalidInput("end_play_mm", text)
 
 
@@ -104,11 +109,11 @@ def shim_end_play(given: EndPlayQuestion) -> EndPlayStack:
     change = _change(given)
     verdict, reasons = _judge(given)
     if change is None:
-        text = "How the torque answers to the stack is not known, so no change can be worked out: change 0.02 mm and measure again."
+        text = say("It is not known yet how the torque changes with the stack. Change it by {step:mm2} and measure again.", step=0.02)
         reasons = [*reasons, Reason(code="slope_unknown", text=text, field="torque_per_mm_nm")]
     stack = given.stack_mm + (change or 0.0)
     if stack < -SLACK:
-        text = f"The stack would be {stack:.2f} mm, less than none: measure the play again."
+        text = say("The stack would be {stack:mm2}, less than none. Measure the end play again.", stack=stack)
         reasons = [*reasons, Reason(code="negative_stack", text=text, field="stack_mm")]
     pick = nearest_stack(given.stock, stack) if change is not None else None
     return EndPlayStack(stack_mm=stack, change_mm=change, pick=pick, verdict=verdict, reasons=reasons)
@@ -130,13 +135,13 @@ def _judge(given: EndPlayQuestion) -> tuple[VerdictWord, list[Reason]]:
     window = given.window
     if given.school == "light_preload":
         if given.rotating_torque_nm is None:
-            text = "There is play where a light preload is wanted."
+            text = say("There is end play where a light preload is wanted.")
             loose = (given.end_play_mm or 0.0) > SLACK
             return ("out", [Reason(code="has_play", text=text, field="end_play_mm")]) if loose else ("unknown", [])
-        value, what, unit, resolution = given.rotating_torque_nm, "The rotating torque", "Nm", given.resolution_nm
+        value, what, unit, resolution = given.rotating_torque_nm, say("Rotating torque"), "Nm", given.resolution_nm
     else:
         assert given.end_play_mm is not None
-        value, what, unit, resolution = given.end_play_mm, "The end play", "mm", given.resolution_mm
+        value, what, unit, resolution = given.end_play_mm, say("End play"), "mm", given.resolution_mm
     limits = [
         Limit(value=value, bound=window.min, side="min", field="window.min", what=what, unit=unit),
         Limit(value=value, bound=window.max, side="max", field="window.max", what=what, unit=unit),

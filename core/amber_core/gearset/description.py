@@ -7,6 +7,7 @@ from typing import Literal
 
 from amber_core import checks
 from amber_core.errors import InvalidInput
+from amber_core.words import say
 
 ToothForm = Literal["tapered", "uniform"]
 
@@ -22,11 +23,11 @@ class EaseOff:
     v0: float = 0.5
 
     def __post_init__(self) -> None:
-        checks.within("length_um", self.length_um, 1.0, 500.0, "Lengthwise crowning lies between 1 and 500 um.")
-        checks.within("profile_um", self.profile_um, 1.0, 200.0, "Profile crowning lies between 1 and 200 um.")
-        checks.within("bias", self.bias, -0.99, 0.99, "Bias lies between -0.99 and 0.99.")
-        checks.within("u0", self.u0, 0.0, 1.0, "The patch centre lies between toe (0) and heel (1).")
-        checks.within("v0", self.v0, 0.0, 1.0, "The patch centre lies between root (0) and tip (1).")
+        checks.within("length_um", self.length_um, 1.0, 500.0, say("Lengthwise crowning must be 1 to 500 µm."))
+        checks.within("profile_um", self.profile_um, 1.0, 200.0, say("Profile crowning must be 1 to 200 µm."))
+        checks.within("bias", self.bias, -0.99, 0.99, say("Bias must be −0.99 to 0.99."))
+        checks.within("u0", self.u0, 0.0, 1.0, say("Patch centre must be between toe (0) and heel (1)."))
+        checks.within("v0", self.v0, 0.0, 1.0, say("Patch centre must be between root (0) and tip (1)."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -76,17 +77,21 @@ class GearSetDescription:
     nominal_backlash_arc_mm: float = 0.15
 
     def __post_init__(self) -> None:
-        checks.within("pinion_teeth", self.pinion_teeth, 4, 40, "A pinion of an axle has between 4 and 40 teeth.")
-        checks.within("ring_teeth", self.ring_teeth, 12, 120, "A ring of an axle has between 12 and 120 teeth.")
+        checks.within("pinion_teeth", self.pinion_teeth, 4, 40, say("Pinion teeth must be 4 to 40."))
+        checks.within("ring_teeth", self.ring_teeth, 12, 120, say("Ring gear teeth must be 12 to 120."))
         if self.ring_teeth <= self.pinion_teeth:
-            raise InvalidInput("ring_teeth", "The ring has more teeth than the pinion: the two counts look swapped.")
+            raise InvalidInput("ring_teeth", say("The ring gear must have more teeth than the pinion. The two counts look swapped."))
         diameter = self.ring_outer_diameter_mm
-        checks.within("ring_outer_diameter_mm", diameter, 50.0, 1000.0, "A ring is between 50 and 1000 mm across; give millimetres.")
-        checks.within("offset_mm", self.offset_mm, 0.0, 0.4 * diameter, "The offset lies between 0 and four tenths of the ring diameter.")
-        checks.within("pinion_spiral_deg", self.pinion_spiral_deg, 5.0, 65.0, "The pinion's spiral lies between 5 and 65 degrees.")
-        checks.within("pressure_angle_deg", self.pressure_angle_deg, 10.0, 30.0, "The pressure angle lies between 10 and 30 degrees.")
-        checks.within("cutter_radius_mm", self.cutter_radius_mm, 15.0, 500.0, "The cutter radius lies between 15 and 500 mm.")
-        checks.within("face_width_mm", self.face_width_mm, 3.0, 0.35 * diameter, "The face is between 3 mm and a third of the ring across.")
-        checks.within("blade_groups", self.blade_groups, 0, 60, "A cutter has between 0 (face-milled) and 60 blade groups.")
-        checks.within("ring_pitch_deg", self.ring_pitch_deg, 45.0, 88.0, "The ring's pitch angle lies between 45 and 88 degrees.")
-        checks.within("nominal_backlash_arc_mm", self.nominal_backlash_arc_mm, 0.0, 2.0, "Backlash lies between 0 and 2 mm.")
+        checks.within(
+            "ring_outer_diameter_mm", diameter, 50.0, 1000.0, say("Ring gear diameter must be 50 to 1 000 mm. Give it in millimetres.")
+        )
+        checks.within("offset_mm", self.offset_mm, 0.0, 0.4 * diameter, say("Pinion offset must be 0 to 0.4 of the ring gear diameter."))
+        checks.within("pinion_spiral_deg", self.pinion_spiral_deg, 5.0, 65.0, say("Pinion spiral angle must be 5 to 65 degrees."))
+        checks.within("pressure_angle_deg", self.pressure_angle_deg, 10.0, 30.0, say("Pressure angle must be 10 to 30 degrees."))
+        checks.within("cutter_radius_mm", self.cutter_radius_mm, 15.0, 500.0, say("Cutter radius must be 15 to 500 mm."))
+        checks.within(
+            "face_width_mm", self.face_width_mm, 3.0, 0.35 * diameter, say("Face width must be 3 mm to a third of the ring gear diameter.")
+        )
+        checks.within("blade_groups", self.blade_groups, 0, 60, say("Blade groups must be 0 (face-milled) to 60."))
+        checks.within("ring_pitch_deg", self.ring_pitch_deg, 45.0, 88.0, say("Ring gear pitch angle must be 45 to 88 degrees."))
+        checks.within("nominal_backlash_arc_mm", self.nominal_backlash_arc_mm, 0.0, 2.0, say("Backlash must be 0 to 2 mm."))

@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 
 from amber_core.errors import InvalidInput
 from amber_core.gearset.macro import Z_AXIS, Macro, Vector
+from amber_core.words import say
 
 Field = NDArray[np.float64]
 """A number at each point of a flank; any shape, the same for all that belong together."""
@@ -105,7 +106,7 @@ def _hobbing_arm(macro: Macro, across: Vector, axis: Vector, radius: float, turn
     start = asin(min(0.95, macro.given.blade_groups * macro.module_mm / (2.0 * radius)))
     low, high = start - 0.6, start + 0.6
     if miss(low) * miss(high) > 0.0:
-        raise InvalidInput("blade_groups", "A cutter of this radius with so many blade groups cannot cut this ring: check both.")
+        raise InvalidInput("blade_groups", say("A cutter of this radius with so many blade groups cannot cut this ring gear. Check both."))
     angle = float(brentq(miss, low, high, xtol=1e-14))
     arm: Vector = cos(angle) * first + sin(angle) * second
     return arm
@@ -155,7 +156,7 @@ def _solve_surface(macro: Macro, blade: _Blade, u: Field, v: Field) -> tuple[Fie
             break
         theta = theta - (miss_radius * d - miss_height * b) / determinant
         q = q - (a * miss_height - c * miss_radius) / determinant
-    raise InvalidInput("", "No tooth of this shape can be cut: check the diameter, the offset and the cutter radius.")
+    raise InvalidInput("", say("No tooth of this shape can be cut. Check the diameter, the offset and the cutter radius."))
 
 
 def _rolls(macro: Macro, place: Field, normal: Field) -> tuple[Field, Field]:
@@ -199,7 +200,7 @@ def conjugate_field(macro: Macro, *, convex: bool, u: Field, v: Field) -> FlankF
     middle = _solve_surface(macro, blade, np.array([0.5]), np.array([0.5]))
     choices = [float(one[0]) for one in _rolls(macro, *middle)]
     if all(np.isnan(choices)):
-        raise InvalidInput("", "The flanks of this set never meet: check the offset and the tooth counts.")
+        raise InvalidInput("", say("The flanks of this gear set never meet. Check the offset and the tooth counts."))
     branch = int(np.nanargmin(np.abs(choices)))
     place, normal = _solve_surface(macro, blade, u, v)
     roll = _rolls(macro, place, normal)[branch]

@@ -9,6 +9,7 @@ from typing import Literal
 from amber_core import checks
 from amber_core.errors import InvalidInput
 from amber_core.verdicts import SLACK
+from amber_core.words import say
 
 HuntingClass = Literal["hunting", "partial", "non_hunting"]
 
@@ -50,39 +51,39 @@ class GearSetClues:
         self._check_teeth()
         self._check_turns()
         if self.ring_teeth is None and self.pinion_turns is None:
-            raise InvalidInput("", "Give both tooth counts, or the turns counted at the pinion and the wheels.")
-        checks.within("turn_uncertainty", self.turn_uncertainty, 0.0, 1.0, "A turn is read to somewhere between 0 and 1 turn.")
-        checks.within("guess_ratio", self.guess_ratio, 1.0, 20.0, "A final drive ratio lies between 1 and 20.")
+            raise InvalidInput("", say("Enter both tooth counts, or the turns counted at the pinion and the wheels."))
+        checks.within("turn_uncertainty", self.turn_uncertainty, 0.0, 1.0, say("Accuracy of the turn count must be 0 to 1 turn."))
+        checks.within("guess_ratio", self.guess_ratio, 1.0, 20.0, say("Final drive ratio must be 1 to 20."))
         for index, pair in enumerate(self.tooth_pairs or []):
             if len(pair) != 2 or min(pair) < 1:
-                raise InvalidInput(f"tooth_pairs[{index}]", "Give each candidate as two tooth counts: pinion, ring.")
+                raise InvalidInput(f"tooth_pairs[{index}]", say("Give each candidate as two tooth counts: pinion, ring gear."))
 
     def _check_teeth(self) -> None:
         if (self.ring_teeth is None) != (self.pinion_teeth is None):
             missing = "ring_teeth" if self.ring_teeth is None else "pinion_teeth"
-            raise InvalidInput(missing, "Count the teeth of both, the ring and the pinion.")
-        checks.within("pinion_teeth", self.pinion_teeth, 3, 60, "A pinion has between 3 and 60 teeth.")
-        checks.within("ring_teeth", self.ring_teeth, 3, 200, "A ring has between 3 and 200 teeth.")
+            raise InvalidInput(missing, say("Count the teeth of both the ring gear and the pinion."))
+        checks.within("pinion_teeth", self.pinion_teeth, 3, 60, say("Pinion teeth must be 3 to 60."))
+        checks.within("ring_teeth", self.ring_teeth, 3, 200, say("Ring gear teeth must be 3 to 200."))
         if self.ring_teeth is not None and self.pinion_teeth is not None and self.ring_teeth < self.pinion_teeth:
-            raise InvalidInput("ring_teeth", "The ring has more teeth than the pinion: the two counts look swapped.")
+            raise InvalidInput("ring_teeth", say("The ring gear must have more teeth than the pinion. The two counts look swapped."))
 
     def _check_turns(self) -> None:
         if self.pinion_turns is None:
             if self.wheel_turns is not None or self.left_turns is not None or self.right_turns is not None:
-                raise InvalidInput("pinion_turns", "Count the turns of the pinion as well.")
+                raise InvalidInput("pinion_turns", say("Count the turns of the pinion as well."))
             return
-        checks.above_zero("pinion_turns", self.pinion_turns, "The count of pinion turns")
-        checks.within("pinion_turns", self.pinion_turns, 0.0, 10000.0, "Nobody counts more than 10000 turns: check the number.")
+        checks.above_zero("pinion_turns", self.pinion_turns, say("Pinion turns"))
+        checks.within("pinion_turns", self.pinion_turns, 0.0, 10000.0, say("Turns must be 10 000 at most. Check the number."))
         if self.wheel_turns is not None:
             if self.other_wheel is None:
-                raise InvalidInput("other_wheel", "Say whether the other wheel was held or turned together with it.")
-            checks.above_zero("wheel_turns", self.wheel_turns, "The count of wheel turns")
+                raise InvalidInput("other_wheel", say("Choose whether the other wheel was held or both turned together."))
+            checks.above_zero("wheel_turns", self.wheel_turns, say("Wheel turns"))
         elif self.left_turns is None or self.right_turns is None:
             missing = "wheel_turns" if self.left_turns is None and self.right_turns is None else "left_turns"
             missing = "right_turns" if self.left_turns is not None else missing
-            raise InvalidInput(missing, "Count the turns of the wheel too; for two wheels give both, 0 for the one held.")
+            raise InvalidInput(missing, say("Count the turns of the wheel too. For two wheels enter both, 0 for the one held."))
         elif abs(self.left_turns + self.right_turns) < SLACK:
-            raise InvalidInput("left_turns", "The turns of the two wheels add up to nothing: the ring did not turn.")
+            raise InvalidInput("left_turns", say("The turns of the two wheels add up to nothing, so the ring gear did not turn."))
 
     @property
     def ring_turns(self) -> float | None:

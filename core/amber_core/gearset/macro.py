@@ -16,6 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from amber_core.errors import InvalidInput
+from amber_core.words import say
 
 Vector = NDArray[np.float64]
 
@@ -129,7 +130,7 @@ def _solve_offset_angle(given: MacroInput, ring_pitch: float) -> _Pitch:
 
     mean_radius = given.diameter_mm / 2.0 - given.face_mm / 2.0 * sin(ring_pitch)
     if given.offset_mm >= mean_radius:
-        raise InvalidInput("offset_mm", "The offset is larger than the ring's mean radius: check both.")
+        raise InvalidInput("offset_mm", say("The offset is larger than the mean radius of the ring gear. Check both."))
     greatest = asin(given.offset_mm / mean_radius)
 
     def miss(offset_angle: float) -> float:
@@ -137,7 +138,7 @@ def _solve_offset_angle(given: MacroInput, ring_pitch: float) -> _Pitch:
 
     low, high = 0.02 * greatest, 0.99999 * greatest
     if miss(low) * miss(high) > 0.0:
-        raise InvalidInput("pinion_spiral_deg", "No set with this offset has such a spiral: check the offset and the spiral.")
+        raise InvalidInput("pinion_spiral_deg", say("No gear set with this offset has such a spiral angle. Check both."))
     return _pitch(given, ring_pitch, float(brentq(miss, low, high, xtol=1e-14, rtol=1e-14)))
 
 

@@ -9,6 +9,7 @@ from typing import Literal
 from amber_core import checks
 from amber_core.errors import InvalidInput
 from amber_core.verdicts import Limit, Reason, VerdictWord, judge
+from amber_core.words import say
 
 UNEVEN_SHARE = 0.25
 
@@ -32,14 +33,14 @@ class PreloadReadings:
 
     def __post_init__(self) -> None:
         if not self.readings_nm:
-            raise InvalidInput("readings_nm", "There is no reading yet: turn the pinion steadily and read the wrench.")
+            raise InvalidInput("readings_nm", say("No readings yet. Turn the pinion steadily and read the torque wrench."))
         if len(self.readings_nm) > 64:
-            raise InvalidInput("readings_nm", "More readings than a turn needs: give at most 64.")
+            raise InvalidInput("readings_nm", say("Too many readings. The most is 64."))
         for index, reading in enumerate(self.readings_nm):
             checks.torque_ok(f"readings_nm[{index}]", reading)
         for name in ("min_nm", "max_nm", "seal_drag_nm", "breakaway_nm"):
             checks.torque_ok(name, getattr(self, name))
-        checks.window_in_order(self.min_nm, self.max_nm, "min_nm", "rotating torque")
+        checks.window_in_order(self.min_nm, self.max_nm, "min_nm", say("rotating torque"))
         checks.torque_resolution_ok(self.resolution_nm)
 
 
@@ -86,15 +87,15 @@ def assess_preload(given: PreloadReadings) -> PreloadVerdict:
     spread = max(given.readings_nm) - min(given.readings_nm)
     limits = []
     if given.min_nm is not None:
-        limits.append(Limit(value=torque, bound=given.min_nm, side="min", field="min_nm", what="The rotating torque", unit="Nm"))
+        limits.append(Limit(value=torque, bound=given.min_nm, side="min", field="min_nm", what=say("Rotating torque"), unit="Nm"))
     if given.max_nm is not None:
-        limits.append(Limit(value=torque, bound=given.max_nm, side="max", field="max_nm", what="The rotating torque", unit="Nm"))
+        limits.append(Limit(value=torque, bound=given.max_nm, side="max", field="max_nm", what=say("Rotating torque"), unit="Nm"))
     verdict, reasons = judge(limits, given.resolution_nm)
     unclear = _unclear(given)
     if unclear:
         verdict, reasons = "unknown", [*unclear, *reasons]
     if spread > UNEVEN_SHARE * middle:
-        text = f"The torque varies by {spread:.2f} Nm in a turn: rough or notchy. Look at the bearings before trusting the number."
+        text = say("The torque varies by {spread:Nm2} in a turn: rough or notchy. Check the bearings before you rely on it.", spread=spread)
         reasons = [*reasons, Reason(code="uneven", text=text, field="readings_nm")]
     return PreloadVerdict(torque_nm=torque, spread_nm=spread, verdict=verdict, reasons=reasons)
 
@@ -102,10 +103,13 @@ def assess_preload(given: PreloadReadings) -> PreloadVerdict:
 def _unclear(given: PreloadReadings) -> list[Reason]:
     found = []
     if given.bearings == "mixed":
-        text = "New and used bearings together have no window: replace both, or ask the maker."
+        text = say("There is no window for a new and a used bearing together. Replace both, or ask the maker.")
         found.append(Reason(code="mixed_bearings", text=text, field="bearings"))
     differ = (given.seal, given.window_seal) in (("fitted", "excluded"), ("absent", "included"))
     if differ and given.seal_drag_nm is None:
-        text = "The window and the reading do not count the seal alike: measure the seal's drag, or read as the window means it."
+        text = say(
+            "The window includes seal drag and the reading does not, or the other way round. Measure the seal "
+            "drag, or read it the way the window means it."
+        )
         found.append(Reason(code="seal_differs", text=text, field="seal_drag_nm"))
     return found

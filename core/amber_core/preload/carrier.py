@@ -8,12 +8,13 @@ from typing import Literal
 from amber_core import checks
 from amber_core.errors import InvalidInput
 from amber_core.verdicts import SLACK, Limit, Reason, VerdictWord, judge
+from amber_core.words import say
 
 _WHAT = {
-    "total_at_pinion": ("The total torque at the pinion", "Nm"),
-    "rise_at_pinion": ("The rise at the pinion", "Nm"),
-    "torque_at_ring": ("The torque at the ring", "Nm"),
-    "cap_spread_mm": ("The spread of the caps", "mm"),
+    "total_at_pinion": (say("Total rotating torque at the pinion"), "Nm"),
+    "rise_at_pinion": (say("Rise of rotating torque at the pinion"), "Nm"),
+    "torque_at_ring": (say("Rotating torque at the ring gear"), "Nm"),
+    "cap_spread_mm": (say("Spread of the bearing caps"), "mm"),
 }
 
 
@@ -25,7 +26,7 @@ class Window:
     max: float | None = None
 
     def __post_init__(self) -> None:
-        checks.window_in_order(self.min, self.max, "min", "value")
+        checks.window_in_order(self.min, self.max, "min", say("value"))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -50,13 +51,19 @@ class CarrierPreload:
     def __post_init__(self) -> None:
         checks.torque_ok("pinion_nm", self.pinion_nm)
         checks.torque_ok("total_nm", self.total_nm)
-        checks.within("pinion_teeth", self.pinion_teeth, 3, 60, "A pinion has between 3 and 60 teeth.")
-        checks.within("ring_teeth", self.ring_teeth, 3, 200, "A ring has between 3 and 200 teeth.")
+        checks.within("pinion_teeth", self.pinion_teeth, 3, 60, say("Pinion teeth must be 3 to 60."))
+        checks.within("ring_teeth", self.ring_teeth, 3, 200, say("Ring gear teeth must be 3 to 200."))
         if self.window_kind == "cap_spread_mm" and self.cap_spread_mm is None:
-            raise InvalidInput("cap_spread_mm", "Measure how far the caps spread: the window is of that.")
-        checks.within("cap_spread_mm", self.cap_spread_mm, 0.0, 5.0, "Caps spread by some tenths of a millimetre.")
+            raise InvalidInput("cap_spread_mm", say("Measure how far the bearing caps spread: the window is for that."))
+        checks.within(
+            "cap_spread_mm",
+            self.cap_spread_mm,
+            0.0,
+            5.0,
+            say("Bearing caps spread by a few tenths of a millimetre at most. Check the unit."),
+        )
         for name in ("backlash_least_mm", "backlash_min_mm"):
-            checks.within(name, getattr(self, name), 0.0, 10.0, "Backlash lies between 0 and 10 mm.")
+            checks.within(name, getattr(self, name), 0.0, 10.0, say("Backlash must be 0 to 10 mm."))
         checks.torque_resolution_ok(self.resolution_nm)
         checks.resolution_ok(self.resolution_mm)
 
@@ -121,9 +128,9 @@ def assess_carrier_preload(given: CarrierPreload) -> CarrierPreloadVerdict:
     verdict, reasons = judge(limits, given.resolution_mm if unit == "mm" else given.resolution_nm * factor)
     least, allowed = given.backlash_least_mm, given.backlash_min_mm
     if least is not None and allowed is not None and least < allowed - SLACK:
-        text = "The backlash is under its least: the drag is the mesh, not the bearings. Set the backlash first."
+        text = say("The backlash is under its minimum, so the drag comes from the mesh, not the bearings. Set the backlash first.")
         verdict, reasons = "unknown", [Reason(code="mesh_drags", text=text, field="backlash_least_mm"), *reasons]
     if rise < -SLACK:
-        text = "The total is less than the pinion alone: one of the two was read wrong, or a seal was fitted for one of them."
+        text = say("The total is less than the pinion alone. One of the two was read wrong, or one was read with the seal and one without.")
         reasons = [*reasons, Reason(code="negative_rise", text=text, field="total_nm")]
     return CarrierPreloadVerdict(rise_nm=rise, torque_at_ring_nm=rise * ratio, verdict=verdict, reasons=reasons)

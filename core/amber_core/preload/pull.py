@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from amber_core import checks
+from amber_core.words import say
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -15,9 +16,9 @@ class Pull:
     radius_mm: float
 
     def __post_init__(self) -> None:
-        checks.within("force_n", self.force_n, 0.0, 2000.0, "A pull lies between 0 and 2000 N: check the unit.")
-        checks.above_zero("radius_mm", self.radius_mm, "The radius of the pull")
-        checks.within("radius_mm", self.radius_mm, 0.0, 2000.0, "A radius lies under 2000 mm: give millimetres.")
+        checks.within("force_n", self.force_n, 0.0, 2000.0, say("Pull must be 0 to 2 000 N. Check the unit."))
+        checks.above_zero("radius_mm", self.radius_mm, say("Radius of the pull"))
+        checks.within("radius_mm", self.radius_mm, 0.0, 2000.0, say("Radius must be under 2 000 mm. Give it in millimetres."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -9,6 +9,7 @@ from typing import Literal
 from amber_core import checks
 from amber_core.errors import InvalidInput
 from amber_core.verdicts import SLACK, Reason
+from amber_core.words import say
 
 State = Literal["slack", "closing", "in", "past"]
 _POINTS = 4
@@ -23,7 +24,7 @@ class SleeveStep:
     rotating_torque_nm: float
 
     def __post_init__(self) -> None:
-        checks.within("nut_turn_deg", self.nut_turn_deg, 0.0, 7200.0, "The nut turns between 0 and 7200 degrees from first contact.")
+        checks.within("nut_turn_deg", self.nut_turn_deg, 0.0, 7200.0, say("Nut turn must be 0 to 7 200 degrees from first contact."))
         checks.torque_ok("rotating_torque_nm", self.rotating_torque_nm)
 
 
@@ -43,21 +44,23 @@ class SleeveRun:
 
     def __post_init__(self) -> None:
         if not self.steps:
-            raise InvalidInput("steps", "There is no step yet: draw the nut up to contact and read the torque.")
+            raise InvalidInput("steps", say("No steps yet. Tighten the nut until it makes contact and read the torque."))
         if len(self.steps) > 1000:
-            raise InvalidInput("steps", "More steps than a sleeve has: give at most 1000.")
+            raise InvalidInput("steps", say("Too many steps. The most is 1 000."))
         for index in range(1, len(self.steps)):
             if self.steps[index].nut_turn_deg < self.steps[index - 1].nut_turn_deg:
-                raise InvalidInput(f"steps[{index}].nut_turn_deg", "A crush sleeve goes one way: the nut's turns must ascend.")
+                raise InvalidInput(
+                    f"steps[{index}].nut_turn_deg", say("A crush sleeve only goes one way: each nut turn must be greater than the last.")
+                )
         for name in ("min_nm", "max_nm", "seal_drag_nm"):
             checks.torque_ok(name, getattr(self, name))
-        checks.above_zero("max_nm", self.max_nm, "The greatest rotating torque")
-        checks.window_in_order(self.min_nm, self.max_nm, "min_nm", "rotating torque")
-        checks.above_zero("max_step_deg", self.max_step_deg, "The greatest step")
-        checks.above_zero("thread_pitch_mm", self.thread_pitch_mm, "The thread's pitch")
-        checks.within("end_play_mm", self.end_play_mm, 0.0, 20.0, "The play lies between 0 and 20 mm.")
+        checks.above_zero("max_nm", self.max_nm, say("Maximum rotating torque"))
+        checks.window_in_order(self.min_nm, self.max_nm, "min_nm", say("rotating torque"))
+        checks.above_zero("max_step_deg", self.max_step_deg, say("Largest step"))
+        checks.above_zero("thread_pitch_mm", self.thread_pitch_mm, say("Thread pitch"))
+        checks.within("end_play_mm", self.end_play_mm, 0.0, 20.0, say("End play must be 0 to 20 mm."))
         for name in ("nut_torque_nm", "nut_torque_min_nm"):
-            checks.within(name, getattr(self, name), 0.0, 5000.0, "A nut's torque lies between 0 and 5000 Nm.")
+            checks.within(name, getattr(self, name), 0.0, 5000.0, say("Nut's torque must be 0 to 5 000 Nm."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -166,10 +169,14 @@ def _next_step(given: SleeveRun, state: State, last: float, slope: float | None,
 def _reasons(given: SleeveRun, state: State) -> list[Reason]:
     found = []
     if state == "past":
-        text = "Past the window: a crush sleeve cannot be backed off. Fit a new sleeve and begin again."
+        text = say("Past the window: a crush sleeve cannot be backed off. Fit a new crush sleeve and start again.")
         found.append(Reason(code="replace_sleeve", text=text, field="steps"))
     torque, least = given.nut_torque_nm, given.nut_torque_min_nm
     if state == "in" and torque is not None and least is not None and torque < least - SLACK:
-        text = f"The preload came at {torque:.0f} Nm on the nut, under the least {least:.0f}: a wrong or already crushed sleeve."
+        text = say(
+            "Preload came at {torque:Nm0} on the nut, under the minimum of {least:Nm0}: the crush sleeve is wrong or was crushed before.",
+            torque=torque,
+            least=least,
+        )
         found.append(Reason(code="nut_too_loose", text=text, field="nut_torque_nm"))
     return found

@@ -11,6 +11,7 @@ from amber_core.shims.nearest import nearest_stack
 from amber_core.shims.pick import ShimPick
 from amber_core.shims.stock import Shims
 from amber_core.verdicts import SLACK, Reason
+from amber_core.words import say
 
 USUAL_SET_MM = 0.02
 """How much a stack is made shorter than no play when nothing is known of the bearings, and how far a blind step goes, [mm]."""
@@ -24,7 +25,7 @@ class SpacerTrial:
     rotating_torque_nm: float
 
     def __post_init__(self) -> None:
-        checks.within("stack_mm", self.stack_mm, -5.0, 50.0, "A stack lies between 0 and 50 mm.")
+        checks.within("stack_mm", self.stack_mm, -5.0, 50.0, say("Stack must be 0 to 50 mm."))
         checks.torque_ok("rotating_torque_nm", self.rotating_torque_nm)
 
 
@@ -44,23 +45,25 @@ class SpacerQuestion:
 
     def __post_init__(self) -> None:
         for name in ("sleeve_length_mm", "spacer_length_mm"):
-            checks.within(name, getattr(self, name), 1.0, 300.0, "A sleeve or spacer is between 1 and 300 mm long; give millimetres.")
-        checks.within("stack_mm", self.stack_mm, 0.0, 50.0, "A stack lies between 0 and 50 mm.")
-        checks.within("end_play_mm", self.end_play_mm, 0.0, 20.0, "The play lies between 0 and 20 mm.")
+            checks.within(
+                name, getattr(self, name), 1.0, 300.0, say("Sleeve or spacer length must be 1 to 300 mm. Give it in millimetres.")
+            )
+        checks.within("stack_mm", self.stack_mm, 0.0, 50.0, say("Stack must be 0 to 50 mm."))
+        checks.within("end_play_mm", self.end_play_mm, 0.0, 20.0, say("End play must be 0 to 20 mm."))
         checks.torque_ok("rotating_torque_nm", self.rotating_torque_nm)
         checks.torque_ok("target_nm", self.target_nm)
-        checks.above_zero("torque_per_mm_nm", self.torque_per_mm_nm, "The torque gained per millimetre")
+        checks.above_zero("torque_per_mm_nm", self.torque_per_mm_nm, say("Torque gained per millimetre"))
         self._check_enough()
 
     def _check_enough(self) -> None:
         if self.stack_mm is None:
             for name in ("sleeve_length_mm", "spacer_length_mm"):
                 if getattr(self, name) is None:
-                    raise InvalidInput(name, "For a first stack measure the old sleeve as crushed, and the spacer.")
+                    raise InvalidInput(name, say("For a first stack, measure the old crush sleeve as crushed, and the solid spacer."))
         elif self.end_play_mm is None and self.rotating_torque_nm is None:
-            raise InvalidInput("end_play_mm", "Measure the play or the rotating torque of this stack at full nut torque.")
+            raise InvalidInput("end_play_mm", say("Measure the end play or the rotating torque of this stack at full nut torque."))
         elif not self.end_play_mm and self.rotating_torque_nm is not None and self.target_nm is None:
-            raise InvalidInput("target_nm", "Say which rotating torque is wanted.")
+            raise InvalidInput("target_nm", say("Enter the rotating torque wanted."))
 
     @property
     def slope(self) -> float | None:
@@ -124,7 +127,10 @@ def next_spacer_stack(given: SpacerQuestion) -> SpacerStack:
         assert given.sleeve_length_mm is not None and given.spacer_length_mm is not None
         stack = given.sleeve_length_mm - given.spacer_length_mm
         reasons.append(
-            Reason(code="first_with_play", text="Add 0.10 mm for the first trial, so that it surely has play and no bearing is crushed.")
+            Reason(
+                code="first_with_play",
+                text=say("Add {extra:mm2} for the first trial, so that it has end play and no bearing is crushed.", extra=0.10),
+            )
         )
     elif given.end_play_mm:
         step = "from_end_play"
@@ -136,10 +142,10 @@ def next_spacer_stack(given: SpacerQuestion) -> SpacerStack:
         step = "from_end_play"
         stack = given.stack_mm - (target / slope if target is not None and slope is not None else USUAL_SET_MM)
     if step != "first" and slope is None:
-        text = "How the torque answers to the stack is not known yet: this is a careful step. Two trials tell the rest."
+        text = say("It is not known yet how the torque changes with the stack, so this is a careful step. Two trials settle it.")
         reasons.append(Reason(code="slope_unknown", text=text, field="torque_per_mm_nm"))
     if stack < -SLACK:
-        text = f"The stack would be {stack:.2f} mm, less than none: the spacer is too long or a length was misread."
+        text = say("The stack would be {stack:mm2}, less than none. The solid spacer is too long, or a length was misread.", stack=stack)
         reasons.append(Reason(code="negative_stack", text=text, field="spacer_length_mm"))
     return SpacerStack(stack_mm=stack, step=step, pick=nearest_stack(given.stock, stack), reasons=reasons)
 

@@ -9,6 +9,7 @@ from amber_core import payload
 from amber_core.errors import InvalidInput
 from amber_core.procedures import ring_and_pinion
 from amber_core.procedures.steps import LibraryStep
+from amber_core.words import say
 
 _KINDS: dict[str, list[LibraryStep]] = {"ring_and_pinion": ring_and_pinion.LIBRARY}
 
@@ -27,7 +28,7 @@ def library(kind: str) -> list[LibraryStep]:
         When there is no such kind.
     """
     if kind not in _KINDS:
-        raise InvalidInput("kind", f"There is no run sheet for this kind of work. Choose one of: {', '.join(kinds())}.")
+        raise InvalidInput("kind", say("There is no run sheet for this kind of work. Choose one of: {names}.", names=", ".join(kinds())))
     return _KINDS[kind]
 
 

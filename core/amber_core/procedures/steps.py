@@ -6,6 +6,8 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+from amber_core.words import NOTHING, Said
+
 CheckKind = Literal[
     "confirm", "bolts", "gear_set", "bench_backlash", "bench_pattern", "bench_final", "torque", "litres", "odometer", "spread"
 ]
@@ -30,12 +32,12 @@ class Step:
     """
 
     code: str
-    group: str
-    title: str
-    why: str
+    group: Said
+    title: Said
+    why: Said
     check: CheckKind = "confirm"
     hold: bool = False
-    caution: str = ""
+    caution: Said = NOTHING
     limit: str = ""
 
 

@@ -14,6 +14,7 @@ from amber_core.gearset.flank import Field
 from amber_core.ratios.compare import START_OVER_IDLE
 from amber_core.ratios.limits import circumference_ok, gears_ok, ratio_ok, rpm_ok, speed_ok
 from amber_core.ratios.vehicle import Engine, Load
+from amber_core.words import Said, listed, say
 
 MOST_COMBINATIONS = 20_000
 MOST_SHOWN = 200
@@ -53,12 +54,14 @@ class AxleOption:
     needs_thick_ring: bool = False
 
     def __post_init__(self) -> None:
-        checks.within("pinion_teeth", self.pinion_teeth, 4, 40, "A pinion has 4 to 40 teeth.")
-        checks.within("ring_teeth", self.ring_teeth, 10, 120, "A ring has 10 to 120 teeth.")
-        checks.within("ring_outer_diameter_mm", self.ring_outer_diameter_mm, 50.0, 1000.0, "A ring is 50 to 1000 mm across.")
+        checks.within("pinion_teeth", self.pinion_teeth, 4, 40, say("Pinion teeth must be 4 to 40."))
+        checks.within("ring_teeth", self.ring_teeth, 10, 120, say("Ring gear teeth must be 10 to 120."))
+        checks.within(
+            "ring_outer_diameter_mm", self.ring_outer_diameter_mm, 50.0, 1000.0, say("Ring gear diameter must be 50 to 1 000 mm.")
+        )
         ratio_ok("hub_ratio", self.hub_ratio)
         if self.ring_teeth <= self.pinion_teeth:
-            raise InvalidInput("ring_teeth", "The ring has more teeth than the pinion.")
+            raise InvalidInput("ring_teeth", say("The ring gear must have more teeth than the pinion."))
 
     @property
     def ratio(self) -> float:
@@ -103,14 +106,14 @@ class Use:
     def __post_init__(self) -> None:
         for name in ("cruise_kmh", "hold_kmh", "crawl_kmh", "top_kmh"):
             speed_ok(name, getattr(self, name))
-            checks.above_zero(name, getattr(self, name), "A speed that is asked for")
+            checks.above_zero(name, getattr(self, name), say("Speed"))
         for name in ("cruise_rpm_min", "cruise_rpm_max", "upshift_rpm_min", "shift_rpm"):
             rpm_ok(name, getattr(self, name))
-        checks.above_zero("cruise_rpm_min", self.cruise_rpm_min, "The least engine speed at cruise")
-        checks.window_in_order(self.cruise_rpm_min, self.cruise_rpm_max, "cruise_rpm_min", "engine speed at cruise")
+        checks.above_zero("cruise_rpm_min", self.cruise_rpm_min, say("Minimum engine speed at cruise"))
+        checks.window_in_order(self.cruise_rpm_min, self.cruise_rpm_max, "cruise_rpm_min", say("engine speed at cruise"))
         for name in ("hold_grade_pct", "start_grade_pct"):
-            checks.within(name, getattr(self, name), 0.0, 100.0, "A grade lies between 0 and 100 %.")
-        checks.within("pinion_stress_mpa", self.pinion_stress_mpa, 50.0, 5000.0, "A tooth's stress lies between 50 and 5000 MPa.")
+            checks.within(name, getattr(self, name), 0.0, 100.0, say("Grade must be 0 to 100 %."))
+        checks.within("pinion_stress_mpa", self.pinion_stress_mpa, 50.0, 5000.0, say("Tooth's stress must be 50 to 5 000 MPa."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -128,7 +131,7 @@ class Weights:
 
     def __post_init__(self) -> None:
         for name in TERMS:
-            checks.within(name, getattr(self, name), 0.0, 100.0, "A weight lies between 0 and 100.")
+            checks.within(name, getattr(self, name), 0.0, 100.0, say("Weight must be 0 to 100."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -147,12 +150,12 @@ class ChooseQuestion:
     def __post_init__(self) -> None:
         circumference_ok("circumference_m", self.circumference_m)
         if not self.gearboxes:
-            raise InvalidInput("gearboxes", "Give at least one gearbox.")
+            raise InvalidInput("gearboxes", say("Give at least one gearbox."))
         if not self.axles:
-            raise InvalidInput("axles", "Give at least one ring and pinion.")
+            raise InvalidInput("axles", say("Give at least one ring and pinion."))
         if len(self.gearboxes) * len(self.axles) > MOST_COMBINATIONS:
-            raise InvalidInput("axles", f"At most {MOST_COMBINATIONS} combinations at a time.")
-        checks.within("most", self.most, 1, MOST_SHOWN, f"Ask for 1 to {MOST_SHOWN} of the ranking.")
+            raise InvalidInput("axles", say("Choose at most {most_combinations} combinations.", most_combinations=MOST_COMBINATIONS))
+        checks.within("most", self.most, 1, MOST_SHOWN, say("Ask for 1 to {most_shown} of the ranking.", most_shown=MOST_SHOWN))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -164,7 +167,7 @@ class Term:
     unit: str
     score: float
     weight: float
-    text: str
+    text: Said
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -409,24 +412,41 @@ def _choice(
     )
 
 
-def _text(given: ChooseQuestion, name: Name, value: float, option: AxleOption) -> str:
+def _text(given: ChooseQuestion, name: Name, value: float, option: AxleOption) -> Said:
     use = given.use
-    steep = "any grade" if not isfinite(value) else f"{value:.1f} %"
     if name == "cruise":
-        return f"{value:.0f} rpm at {use.cruise_kmh:.0f} km/h in top gear; wanted {use.cruise_rpm_min:.0f} to {use.cruise_rpm_max:.0f}."
-    if name == "hold":
-        return f"Holds {steep} at {use.hold_kmh or use.cruise_kmh:.0f} km/h in its best gear; wanted {use.hold_grade_pct:g} %."
-    if name == "start":
-        return f"Starts on {steep} in first; wanted {use.start_grade_pct:g} %."
-    if name == "crawl":
-        return f"Creeps at {value:.1f} km/h at idle; wanted {use.crawl_kmh:g} at most."
-    if name == "upshift":
-        return f"The widest upshift drops to {value:.0f} rpm; wanted {use.upshift_rpm_min:.0f} at least."
-    if name == "top_speed":
-        return f"Reaches {value:.0f} km/h on level ground; wanted {use.top_kmh:g}."
-    if name == "pinion":
-        return (
-            f"About {value:.0f} MPa at the root of a pinion tooth; {use.pinion_stress_mpa:.0f} is taken as fit (typical, not the maker's)."
+        return say(
+            "{rpm:.0f} rpm at {speed:kmh0} in top gear; wanted {low:.0f} to {high:.0f} rpm.",
+            rpm=value,
+            speed=use.cruise_kmh,
+            low=use.cruise_rpm_min,
+            high=use.cruise_rpm_max,
         )
-    needs = [word for word, so in (("another carrier", option.needs_carrier), ("a thicker ring", option.needs_thick_ring)) if so]
-    return f"Needs {' and '.join(needs)}." if needs else "Fits as it is."
+    if name == "hold":
+        steep, speed = _steep(value), use.hold_kmh or use.cruise_kmh
+        return say(
+            "Holds {steep} at {speed:kmh0} in its best gear; wanted {wanted:g} %.", steep=steep, speed=speed, wanted=use.hold_grade_pct
+        )
+    if name == "start":
+        return say("Starts on {steep} in first gear; wanted {wanted:g} %.", steep=_steep(value), wanted=use.start_grade_pct)
+    if name == "crawl":
+        return say("Crawls at {speed:kmh1} at idle; wanted {wanted:kmhg} at most.", speed=value, wanted=use.crawl_kmh)
+    if name == "upshift":
+        return say("The widest upshift drops to {rpm:.0f} rpm; wanted at least {wanted:.0f} rpm.", rpm=value, wanted=use.upshift_rpm_min)
+    if name == "top_speed":
+        return say("Reaches {speed:kmh0} on level ground; wanted {wanted:kmhg}.", speed=value, wanted=use.top_kmh)
+    if name == "pinion":
+        return say(
+            "About {stress:.0f} MPa at the root of a pinion tooth; up to {allowed:.0f} MPa is taken as strong enough "
+            "(typical figure, not the maker's).",
+            stress=value,
+            allowed=use.pinion_stress_mpa,
+        )
+    needs = [
+        word for word, so in ((say("another carrier"), option.needs_carrier), (say("a thicker ring gear"), option.needs_thick_ring)) if so
+    ]
+    return say("Needs {parts}.", parts=listed(needs)) if needs else say("Fits as it is.")
+
+
+def _steep(grade_pct: float) -> Said:
+    return say("{grade:.1f} %", grade=grade_pct) if isfinite(grade_pct) else say("any grade")

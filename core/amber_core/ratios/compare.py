@@ -12,6 +12,7 @@ from amber_core.errors import InvalidInput
 from amber_core.gearset.flank import Field
 from amber_core.ratios.limits import circumference_ok, gears_ok, ratio_ok, rpm_ok, speed_ok
 from amber_core.ratios.vehicle import Engine, Load
+from amber_core.words import NOTHING, Said, say
 
 MOST_GEARINGS = 6
 _SPEED_STEP_KMH = 1.0
@@ -70,16 +71,16 @@ class CompareQuestion:
 
     def __post_init__(self) -> None:
         if not 1 <= len(self.gearings) <= MOST_GEARINGS:
-            raise InvalidInput("gearings", f"Compare one to {MOST_GEARINGS} gearings.")
+            raise InvalidInput("gearings", say("Compare one to {most_gearings} gearings.", most_gearings=MOST_GEARINGS))
         speed_ok("cruise_kmh", self.cruise_kmh)
-        checks.above_zero("cruise_kmh", self.cruise_kmh, "The cruising speed")
+        checks.above_zero("cruise_kmh", self.cruise_kmh, say("The cruising speed"))
         rpm_ok("cruise_rpm_min", self.cruise_rpm_min)
         rpm_ok("cruise_rpm_max", self.cruise_rpm_max)
-        checks.window_in_order(self.cruise_rpm_min, self.cruise_rpm_max, "cruise_rpm_min", "engine speed at cruise")
+        checks.window_in_order(self.cruise_rpm_min, self.cruise_rpm_max, "cruise_rpm_min", say("engine speed at cruise"))
         if len(self.grades_pct) > 8:
-            raise InvalidInput("grades_pct", "Give at most eight grades.")
+            raise InvalidInput("grades_pct", say("Give at most eight grades."))
         for index, one in enumerate(self.grades_pct):
-            checks.within(f"grades_pct[{index}]", one, 0.0, 100.0, "A grade lies between 0 and 100 %.")
+            checks.within(f"grades_pct[{index}]", one, 0.0, 100.0, say("Grade must be 0 to 100 %."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -120,9 +121,9 @@ class GearingShown:
     top_gear: int | None
     start_grade_pct: float | None
     creep_kmh: float
-    cruise_band: str
-    better: list[str]
-    worse: list[str]
+    cruise_band: Said
+    better: list[Said]
+    worse: list[Said]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -266,15 +267,15 @@ def _shown(one: Gearing, fact: _Facts, given: CompareQuestion) -> GearingShown:
     )
 
 
-def _band(rpm: float, given: CompareQuestion) -> str:
+def _band(rpm: float, given: CompareQuestion) -> Said:
     """How the engine speed at cruise in top gear lies to its band."""
     if given.cruise_rpm_min is not None and rpm < given.cruise_rpm_min:
-        return f"{given.cruise_rpm_min - rpm:.0f} rpm under the band in top gear"
+        return say("{value:.0f} rpm under the wanted range in top gear", value=given.cruise_rpm_min - rpm)
     if given.cruise_rpm_max is not None and rpm > given.cruise_rpm_max:
-        return f"{rpm - given.cruise_rpm_max:.0f} rpm over the band in top gear"
+        return say("{value:.0f} rpm over the wanted range in top gear", value=rpm - given.cruise_rpm_max)
     if given.cruise_rpm_min is None and given.cruise_rpm_max is None:
-        return ""
-    return "inside the band in top gear"
+        return NOTHING
+    return say("in the wanted range in top gear")
 
 
 def _quieter(rpm: float, rpm_now: float, given: CompareQuestion) -> float:
@@ -289,24 +290,44 @@ def _quieter(rpm: float, rpm_now: float, given: CompareQuestion) -> float:
 
 def _against(fact: _Facts, now: _Facts, shown: GearingShown, given: CompareQuestion) -> GearingShown:
     """The same with sentences against what there is now."""
-    better: list[str] = []
-    worse: list[str] = []
+    better: list[Said] = []
+    worse: list[Said] = []
 
-    def told(gain: float, least: float, sentence: str) -> None:
+    def told(gain: float, least: float, sentence: Said) -> None:
         if abs(gain) >= least:
             (better if gain > 0.0 else worse).append(sentence)
 
     held, held_now = (_finite(float(np.nanmax(one.cruise_pct))) if not np.isnan(one.cruise_pct).all() else None for one in (fact, now))
     if held is not None and held_now is not None:
-        told(held - held_now, 0.2, f"holds {held:.1f} % at cruise instead of {held_now:.1f} %")
+        told(held - held_now, 0.2, say("holds {held:.1f} % at cruise instead of {held_now:.1f} %", held=held, held_now=held_now))
     if fact.start_pct is not None and now.start_pct is not None:
-        told(fact.start_pct - now.start_pct, 1.0, f"starts on {fact.start_pct:.0f} % instead of {now.start_pct:.0f} %")
+        told(
+            fact.start_pct - now.start_pct,
+            1.0,
+            say("starts on {start_pct:.0f} % instead of {start_pct2:.0f} %", start_pct=fact.start_pct, start_pct2=now.start_pct),
+        )
     rpm, rpm_now = float(fact.cruise_rpm[-1]), float(now.cruise_rpm[-1])
-    told(_quieter(rpm, rpm_now, given), 25.0, f"turns {rpm:.0f} rpm at cruise in top gear instead of {rpm_now:.0f}")
+    told(
+        _quieter(rpm, rpm_now, given),
+        25.0,
+        say("turns {rpm:.0f} rpm at cruise in top gear instead of {rpm_now:.0f}", rpm=rpm, rpm_now=rpm_now),
+    )
     if fact.top_kmh is not None and now.top_kmh is not None:
-        told(fact.top_kmh - now.top_kmh, 1.5, f"reaches {fact.top_kmh:.0f} km/h instead of {now.top_kmh:.0f} km/h")
-    told(now.creep_kmh - fact.creep_kmh, 0.2, f"creeps at {fact.creep_kmh:.1f} km/h at idle in first instead of {now.creep_kmh:.1f} km/h")
+        told(
+            fact.top_kmh - now.top_kmh,
+            1.5,
+            say("reaches {top_kmh:kmh0} instead of {top_kmh2:kmh0}", top_kmh=fact.top_kmh, top_kmh2=now.top_kmh),
+        )
+    told(
+        now.creep_kmh - fact.creep_kmh,
+        0.2,
+        say("crawls at {creep_kmh:kmh1} at idle in first instead of {creep_kmh2:kmh1}", creep_kmh=fact.creep_kmh, creep_kmh2=now.creep_kmh),
+    )
     if fact.lowest_after is not None and now.lowest_after is not None:
-        sentence = f"drops to {fact.lowest_after:.0f} rpm at the widest upshift instead of {now.lowest_after:.0f}"
+        sentence = say(
+            "drops to {lowest_after:.0f} rpm at the widest upshift instead of {lowest_after2:.0f}",
+            lowest_after=fact.lowest_after,
+            lowest_after2=now.lowest_after,
+        )
         told(fact.lowest_after - now.lowest_after, 50.0, sentence)
     return replace(shown, better=better, worse=worse)

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from amber_core import checks
 from amber_core.errors import InvalidInput
 from amber_core.ratios.limits import circumference_ok, gears_ok, ratio_ok, rpm_ok, speed_ok
+from amber_core.words import say
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -24,9 +25,9 @@ class SpeedQuestion:
         ratio_ok("total_ratio", self.total_ratio, 1000.0)
         speed_ok("speed_kmh", self.speed_kmh)
         rpm_ok("engine_rpm", self.engine_rpm)
-        checks.within("slip", self.slip, 0.0, 0.9, "Slip lies between 0 and 0.9.")
+        checks.within("slip", self.slip, 0.0, 0.9, say("Slip must be 0 to 0.9."))
         if (self.speed_kmh is None) == (self.engine_rpm is None):
-            raise InvalidInput("speed_kmh", "Give the road speed or the engine speed, one of them.")
+            raise InvalidInput("speed_kmh", say("Give the road speed or the engine speed, one of them."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -87,7 +88,7 @@ class CrawlQuestion:
         for name in ("axle_ratio", "transfer_low", "hub_ratio"):
             ratio_ok(name, getattr(self, name))
         circumference_ok("circumference_m", self.circumference_m)
-        checks.within("idle_rpm", self.idle_rpm, 100.0, 3000.0, "An engine idles at 100 to 3000 rpm.")
+        checks.within("idle_rpm", self.idle_rpm, 100.0, 3000.0, say("Idle speed must be 100 to 3 000 rpm."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -9,6 +9,7 @@ from typing import Literal
 from amber_core import checks
 from amber_core.ratios.limits import circumference_ok, ratio_ok
 from amber_core.verdicts import Reason
+from amber_core.words import say
 
 GRAVITY_M_S2 = 9.80665
 
@@ -31,15 +32,15 @@ class GradeQuestion:
     rotating_factor: float = 1.0
 
     def __post_init__(self) -> None:
-        checks.within("torque_nm", self.torque_nm, 0.0, 20000.0, "An engine gives 0 to 20 000 Nm.")
+        checks.within("torque_nm", self.torque_nm, 0.0, 20000.0, say("Engine torque must be 0 to 20 000 Nm."))
         ratio_ok("total_ratio", self.total_ratio, 1000.0)
         circumference_ok("circumference_m", self.circumference_m)
-        checks.within("mass_kg", self.mass_kg, 50.0, 200000.0, "A mass lies between 50 and 200 000 kg.")
-        checks.within("efficiency", self.efficiency, 0.2, 1.0, "The driveline's efficiency lies between 0.2 and 1.")
-        checks.within("rolling", self.rolling, 0.0, 0.5, "Rolling resistance lies between 0 and 0.5.")
-        checks.within("drag_n", self.drag_n, 0.0, 1e6, "Drag lies between 0 and 1 000 000 N.")
-        checks.within("start_accel_m_s2", self.start_accel_m_s2, 0.0, 10.0, "An acceleration lies between 0 and 10 m/s2.")
-        checks.within("rotating_factor", self.rotating_factor, 1.0, 10.0, "The factor for turning masses lies between 1 and 10.")
+        checks.within("mass_kg", self.mass_kg, 50.0, 200000.0, say("Mass must be 50 to 200 000 kg."))
+        checks.within("efficiency", self.efficiency, 0.2, 1.0, say("Driveline's efficiency must be 0.2 to 1."))
+        checks.within("rolling", self.rolling, 0.0, 0.5, say("Rolling resistance must be 0 to 0.5."))
+        checks.within("drag_n", self.drag_n, 0.0, 1e6, say("Drag must be 0 to 1 000 000 N."))
+        checks.within("start_accel_m_s2", self.start_accel_m_s2, 0.0, 10.0, say("Acceleration must be 0 to 10 m/s2."))
+        checks.within("rotating_factor", self.rotating_factor, 1.0, 10.0, say("Factor for turning masses must be 1 to 10."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -91,9 +92,13 @@ def grade(given: GradeQuestion) -> Grade:
     left = force - given.drag_n - given.mass_kg * given.rotating_factor * given.start_accel_m_s2
     slope = climbable(left / (given.mass_kg * GRAVITY_M_S2), given.rolling)
     if slope is None:
-        text = "The force exceeds the weight: only grip limits the grade."
+        text = say("The force is more than the weight, so only grip limits the grade.")
         return Grade(force_n=force, angle_deg=None, grade_pct=None, only_grip_limits=True, reasons=[Reason(code="grip", text=text)])
-    reasons = [Reason(code="downhill", text="Not even level ground: the force does not cover the resistance.")] if slope < 0.0 else []
+    reasons = (
+        [Reason(code="downhill", text=say("It does not hold even level ground: the force is less than the resistance."))]
+        if slope < 0.0
+        else []
+    )
     return Grade(force_n=force, angle_deg=degrees(slope), grade_pct=100.0 * tan(slope), only_grip_limits=False, reasons=reasons)
 
 
@@ -109,12 +114,16 @@ class GripQuestion:
     cg_to_undriven_axle_m: float = 1.3
 
     def __post_init__(self) -> None:
-        checks.within("mu", self.mu, 0.0, 2.0, "Friction lies between 0 and 2.")
-        checks.within("rolling", self.rolling, 0.0, 0.5, "Rolling resistance lies between 0 and 0.5.")
-        checks.within("wheelbase_m", self.wheelbase_m, 0.5, 15.0, "A wheelbase lies between 0.5 and 15 m.")
-        checks.within("cg_height_m", self.cg_height_m, 0.0, 5.0, "The centre of gravity lies between 0 and 5 m high.")
+        checks.within("mu", self.mu, 0.0, 2.0, say("Friction must be 0 to 2."))
+        checks.within("rolling", self.rolling, 0.0, 0.5, say("Rolling resistance must be 0 to 0.5."))
+        checks.within("wheelbase_m", self.wheelbase_m, 0.5, 15.0, say("Wheelbase must be 0.5 to 15 m."))
+        checks.within("cg_height_m", self.cg_height_m, 0.0, 5.0, say("Centre of gravity height must be 0 to 5 m."))
         checks.within(
-            "cg_to_undriven_axle_m", self.cg_to_undriven_axle_m, 0.0, self.wheelbase_m, "The centre of gravity lies between the axles."
+            "cg_to_undriven_axle_m",
+            self.cg_to_undriven_axle_m,
+            0.0,
+            self.wheelbase_m,
+            say("The centre of gravity must be between the axles."),
         )
 
 
@@ -158,7 +167,7 @@ def grip(given: GripQuestion) -> Grip:
     part = given.mu * given.cg_to_undriven_axle_m / given.wheelbase_m - given.rolling
     lever = given.mu * given.cg_height_m / given.wheelbase_m
     if given.drive == "rwd" and lever >= 1.0:
-        text = "All weight would be on the driven axle: the front lifts before the wheels slip."
+        text = say("All the weight would be on the driven axle: the front lifts before the wheels slip.")
         return Grip(angle_deg=None, grade_pct=None, reasons=[Reason(code="tips", text=text, field="cg_height_m")])
     slope = {"rwd": part / (1.0 - lever) if lever < 1.0 else 0.0, "fwd": part / (1.0 + lever)}.get(given.drive, given.mu - given.rolling)
     return Grip(angle_deg=degrees(atan(slope)), grade_pct=100.0 * slope, reasons=[])

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from amber_core import checks
 from amber_core.errors import InvalidInput
+from amber_core.words import say
 
 
 def circumference_ok(field: str, value: float | None) -> None:
@@ -14,7 +15,7 @@ def circumference_ok(field: str, value: float | None) -> None:
     InvalidInput
         On `field`.
     """
-    checks.within(field, value, 0.3, 12.0, "A tyre rolls 0.3 to 12 m a turn: give metres.")
+    checks.within(field, value, 0.3, 12.0, say("Rolling circumference must be 0.3 to 12 m. Give it in metres."))
 
 
 def ratio_ok(field: str, value: float | None, greatest: float = 20.0) -> None:
@@ -25,7 +26,7 @@ def ratio_ok(field: str, value: float | None, greatest: float = 20.0) -> None:
     InvalidInput
         On `field`.
     """
-    checks.within(field, value, 0.2, greatest, f"A ratio lies between 0.2 and {greatest:g}.")
+    checks.within(field, value, 0.2, greatest, say("Ratio must be 0.2 to {greatest:g}.", greatest=greatest))
 
 
 def speed_ok(field: str, value: float | None) -> None:
@@ -36,7 +37,7 @@ def speed_ok(field: str, value: float | None) -> None:
     InvalidInput
         On `field`.
     """
-    checks.within(field, value, 0.0, 500.0, "A road speed lies between 0 and 500 km/h.")
+    checks.within(field, value, 0.0, 500.0, say("Road speed must be 0 to 500 km/h."))
 
 
 def rpm_ok(field: str, value: float | None) -> None:
@@ -47,7 +48,7 @@ def rpm_ok(field: str, value: float | None) -> None:
     InvalidInput
         On `field`.
     """
-    checks.within(field, value, 0.0, 20000.0, "An engine turns at 0 to 20 000 rpm.")
+    checks.within(field, value, 0.0, 20000.0, say("Engine speed must be 0 to 20 000 rpm."))
 
 
 def gears_ok(field: str, gears: list[float]) -> None:
@@ -59,8 +60,8 @@ def gears_ok(field: str, gears: list[float]) -> None:
         On `field`, or on the gear.
     """
     if not 1 <= len(gears) <= 24:
-        raise InvalidInput(field, "Give between 1 and 24 gears, first gear first.")
+        raise InvalidInput(field, say("Give 1 to 24 gears, first gear first."))
     for index, gear in enumerate(gears):
         ratio_ok(f"{field}[{index}]", gear, 30.0)
         if index and gear >= gears[index - 1]:
-            raise InvalidInput(f"{field}[{index}]", "Gears fall from first to top: check the order.")
+            raise InvalidInput(f"{field}[{index}]", say("Ratios must fall from first to top gear. Check the order."))

@@ -7,6 +7,7 @@ from typing import Literal
 
 from amber_core.ratios.limits import circumference_ok, ratio_ok
 from amber_core.verdicts import Reason, VerdictWord
+from amber_core.words import say
 
 FINE_PCT, LOOSE_GROUND_PCT = 0.5, 1.0
 
@@ -87,9 +88,14 @@ def match_axles(given: AxlePair) -> Mismatch:
     leads: Literal["front", "rear", "neither"] = "neither" if size < 1e-9 else ("front" if share > 0.0 else "rear")
     verdict: VerdictWord = "in" if size <= FINE_PCT else ("edge" if size <= LOOSE_GROUND_PCT else "out")
     words = {
-        "in": f"{size:.2f} % apart: fine (rule of thumb: up to 0.5 %). Never locked on a hard road, whatever the figure.",
-        "edge": f"{size:.2f} % apart: on loose ground only (rule of thumb: up to 1 %), never locked on a hard road.",
-        "out": f"{size:.2f} % apart: too far for locking front and rear together; something winds up and breaks.",
+        "in": say("{size:.2f} % apart: fine (rule of thumb: up to 0.5 %). Never lock front and rear together on a hard road.", size=size),
+        "edge": say(
+            "{size:.2f} % apart: for loose ground only (rule of thumb: up to 1 %). Never lock front and rear together on a hard road.",
+            size=size,
+        ),
+        "out": say(
+            "{size:.2f} % apart: too far apart to lock front and rear together. The driveline winds up and something breaks.", size=size
+        ),
     }
     return Mismatch(
         mismatch_pct=share,

@@ -9,6 +9,7 @@ from typing import Literal
 from amber_core import checks
 from amber_core.ratios.limits import circumference_ok, ratio_ok, speed_ok
 from amber_core.verdicts import Reason
+from amber_core.words import say
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -90,13 +91,13 @@ class SpeedometerQuestion:
 
     def __post_init__(self) -> None:
         speed_ok("indicated_kmh", self.indicated_kmh)
-        checks.above_zero("indicated_kmh", self.indicated_kmh, "The speed that is shown")
+        checks.above_zero("indicated_kmh", self.indicated_kmh, say("Indicated speed"))
         for name in ("circumference_old_m", "circumference_new_m"):
             circumference_ok(name, getattr(self, name))
         for name in ("ratio_old", "ratio_new"):
             ratio_ok(name, getattr(self, name))
-        checks.within("factor_before", self.factor_before, 0.5, 2.0, "Shown over true lies between 0.5 and 2.")
-        checks.within("driven_teeth", self.driven_teeth, 5, 100, "A driven gear has 5 to 100 teeth.")
+        checks.within("factor_before", self.factor_before, 0.5, 2.0, say("Indicated over true speed must be 0.5 to 2."))
+        checks.within("driven_teeth", self.driven_teeth, 5, 100, say("Driven gear teeth must be 5 to 100."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -155,8 +156,13 @@ def speedometer(given: SpeedometerQuestion) -> Speedometer:
     if given.driven_teeth is not None:
         exact = given.driven_teeth * over
         gears = [DrivenGear(teeth=teeth, shown_over_true=exact / teeth) for teeth in (floor(exact), floor(exact) + 1) if teeth > 0]
-    reasons = [Reason(code="law", text="A speedometer must never show less than the true speed; follow local rules.")]
+    reasons = [Reason(code="law", text=say("A speedometer must never show less than the true speed. Follow local rules."))]
     if over < 1.0:
-        text = f"It shows {given.indicated_kmh:.0f} and goes {true:.1f} km/h: it under-reads, and must be corrected before the road."
+        text = say(
+            "The speedometer under-reads: at {indicated_kmh:kmh0} shown, the true speed is {true:kmh1}. Correct "
+            "it before the vehicle goes on the road.",
+            indicated_kmh=given.indicated_kmh,
+            true=true,
+        )
         reasons.insert(0, Reason(code="under_reads", text=text, field="indicated_kmh"))
     return Speedometer(true_kmh=true, shown_over_true=over, pulse_factor=1.0 / over, driven_gears=gears, reasons=reasons)

@@ -12,6 +12,7 @@ from amber_core.errors import InvalidInput
 from amber_core.gearset.flank import Field
 from amber_core.ratios.grade import GRAVITY_M_S2
 from amber_core.ratios.limits import rpm_ok
+from amber_core.words import say
 
 AIR_KG_M3 = 1.2
 
@@ -25,7 +26,7 @@ class TorquePoint:
 
     def __post_init__(self) -> None:
         rpm_ok("rpm", self.rpm)
-        checks.within("torque_nm", self.torque_nm, 0.0, 20000.0, "An engine gives 0 to 20 000 Nm.")
+        checks.within("torque_nm", self.torque_nm, 0.0, 20000.0, say("Engine torque must be 0 to 20 000 Nm."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -37,15 +38,15 @@ class Engine:
     torque: list[TorquePoint]
 
     def __post_init__(self) -> None:
-        checks.within("idle_rpm", self.idle_rpm, 100.0, 3000.0, "An engine idles at 100 to 3000 rpm.")
+        checks.within("idle_rpm", self.idle_rpm, 100.0, 3000.0, say("Idle speed must be 100 to 3 000 rpm."))
         rpm_ok("redline_rpm", self.redline_rpm)
         if self.redline_rpm <= self.idle_rpm:
-            raise InvalidInput("redline_rpm", "The greatest engine speed lies above idle.")
+            raise InvalidInput("redline_rpm", say("Maximum engine speed must be above idle."))
         if not 2 <= len(self.torque) <= 200:
-            raise InvalidInput("torque", "Give two to 200 points of the torque curve.")
+            raise InvalidInput("torque", say("Give 2 to 200 points of the torque curve."))
         for index in range(1, len(self.torque)):
             if self.torque[index].rpm <= self.torque[index - 1].rpm:
-                raise InvalidInput(f"torque[{index}].rpm", "The points of the torque curve rise in engine speed.")
+                raise InvalidInput(f"torque[{index}].rpm", say("The points of the torque curve must rise in engine speed."))
 
     def torque_at(self, rpm: Field) -> Field:
         """Full-throttle torque [Nm] at engine speeds [rpm]; nan outside idle to redline."""
@@ -68,10 +69,10 @@ class Load:
     efficiency: float = 0.88
 
     def __post_init__(self) -> None:
-        checks.within("mass_kg", self.mass_kg, 50.0, 200000.0, "A mass lies between 50 and 200 000 kg.")
-        checks.within("rolling", self.rolling, 0.0, 0.5, "Rolling resistance lies between 0 and 0.5.")
-        checks.within("drag_area_m2", self.drag_area_m2, 0.0, 30.0, "Drag coefficient times area lies between 0 and 30 m2.")
-        checks.within("efficiency", self.efficiency, 0.2, 1.0, "The driveline's efficiency lies between 0.2 and 1.")
+        checks.within("mass_kg", self.mass_kg, 50.0, 200000.0, say("Mass must be 50 to 200 000 kg."))
+        checks.within("rolling", self.rolling, 0.0, 0.5, say("Rolling resistance must be 0 to 0.5."))
+        checks.within("drag_area_m2", self.drag_area_m2, 0.0, 30.0, say("Drag coefficient times area must be 0 to 30 m2."))
+        checks.within("efficiency", self.efficiency, 0.2, 1.0, say("Driveline's efficiency must be 0.2 to 1."))
 
     @property
     def weight_n(self) -> float:

@@ -10,6 +10,7 @@ from amber_core import checks
 from amber_core.circle import CircleReading, OncePerTurn, distinct_positions, fit_once_per_turn, once_per_turn, seen_all_round
 from amber_core.errors import InvalidInput
 from amber_core.verdicts import Limit, Reason, VerdictWord, judge
+from amber_core.words import say
 
 SMALLEST_THAT_COUNTS_MM = 0.02
 FEWEST_FOR_LOCAL = 6
@@ -28,10 +29,17 @@ class RunoutRound:
 
     def __post_init__(self) -> None:
         if not self.readings:
-            raise InvalidInput("readings", "There is no reading yet: turn the part and read the dial at several places.")
+            raise InvalidInput("readings", say("No readings yet. Turn the part and read the dial indicator at several places."))
         if len(self.readings) > MOST_READINGS:
-            raise InvalidInput("readings", f"{len(self.readings)} readings are more than a turn needs: give at most {MOST_READINGS}.")
-        checks.within("max_tir_mm", self.max_tir_mm, 0.0, 10.0, "The greatest runout allowed lies between 0 and 10 mm.")
+            raise InvalidInput(
+                "readings",
+                say(
+                    "Too many readings: {count}. The most is {most_readings}.",
+                    count=len(self.readings),
+                    most_readings=MOST_READINGS,
+                ),
+            )
+        checks.within("max_tir_mm", self.max_tir_mm, 0.0, 10.0, say("Runout limit must be 0 to 10 mm."))
         checks.resolution_ok(self.resolution_mm)
 
 
@@ -101,20 +109,28 @@ def assess_runout(given: RunoutRound) -> RunoutVerdict:
 
 
 def _judge(given: RunoutRound, tir: float, positions: list[float]) -> tuple[VerdictWord, list[Reason]]:
-    limit = Limit(value=tir, bound=given.max_tir_mm, side="max", field="max_tir_mm", what="The total indicator reading", unit="mm")
+    limit = Limit(value=tir, bound=given.max_tir_mm, side="max", field="max_tir_mm", what=say("Total indicator reading"), unit="mm")
     verdict, reasons = judge([limit], given.resolution_mm)
     if verdict != "out" and not seen_all_round(positions, 3):
-        text = "Too little of the turn was read to judge it: read at 4 places or more, evenly spaced."
+        text = say("Not enough places to judge it. Read at 4 places or more, evenly spaced.")
         return "unknown", [Reason(code="too_few_positions", text=text, field="readings"), *reasons]
     return verdict, reasons
 
 
 def _cause_in_words(cause: Cause, local_at: float | None) -> list[Reason]:
     if cause == "local":
-        text = f"One place, near {local_at:.0f} degrees, stands off: dirt, a burr or dried thread locker. Clean it and measure again."
+        text = say(
+            "One place stands out, near {local_at:.0f} degrees: dirt, a burr or dried thread locker. Clean it and measure again.",
+            local_at=local_at,
+        )
         return [Reason(code="local", text=text)]
     if cause == "once_per_turn":
-        return [Reason(code="once_per_turn", text="The reading comes round once per turn: the part is bent, or sits askew or off centre.")]
+        return [
+            Reason(
+                code="once_per_turn",
+                text=say("The reading rises and falls once per turn: the part is bent, or not seated square or central."),
+            )
+        ]
     return []
 
 

@@ -14,22 +14,29 @@ from amber_core.setup.decide import Decision, Place, Weighed
 from amber_core.setup.judge import State, in_window, judge_state
 from amber_core.setup.moves import DepthChoice, SideChoice, depth_choices, same_sides, side_choice
 from amber_core.setup.outlook import Expected, Outlook
+from amber_core.setup.painted import EDGE_WORDS, FLANK_WORDS
 from amber_core.setup.posterior import Posterior, Residual
-from amber_core.setup.question import DEPTH_SD_MM, FLANKS, Costs, SetupQuestion, SetupTrial
+from amber_core.setup.question import DEPTH_SD_MM, FLANKS, Costs, Edge, SetupQuestion, SetupTrial
 from amber_core.setup.reading import NextReading, next_reading
 from amber_core.shims.pick import ShimStack
 from amber_core.verdicts import Reason
+from amber_core.words import Said, say, together
 
 WELL_ENOUGH = 0.9
 _WORTH_MEASURING = 0.7
 """Measuring is advised where it saves at least this share of itself: it takes the axle apart, and a move does so anyway."""
 _ROOM_ENOUGH, _NEAR_THE_EDGE = 0.85, 0.6
-_EDGE_NAMES = (("toe", "heel"), ("root", "tip"))
+_EDGES: tuple[tuple[Edge, Edge], ...] = (("toe", "heel"), ("root", "tip"))
 _RATHER_LEFT, _MAY_WELL_BE_IN = 0.8, 0.3
 """What may well be in is rather read again than taken apart, where a move would save less than this share of itself."""
 _NO_MOVE_MM = 0.015
 """Less than this is what any assembly does of itself: no move, [mm]."""
-_NAMES = {"drive": "the drive pattern", "coast": "the coast pattern", "backlash": "the backlash", "depth_error_mm": "the measured depth"}
+_NAMES = {
+    "drive": say("the drive pattern"),
+    "coast": say("the coast pattern"),
+    "backlash": say("the backlash"),
+    "depth_error_mm": say("the measured depth"),
+}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -75,7 +82,7 @@ class Proposal:
     picks: SetupPicks | None
     expected: ExpectedReadings
     odds: float
-    text: str
+    text: Said
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -103,7 +110,7 @@ class TrialConflict:
 
     trial: int
     field: str
-    text: str
+    text: Said
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -113,7 +120,7 @@ class Act:
     act: Literal["finished", "read_again", "measure", "move"]
     minutes: float
     odds: float
-    text: str
+    text: Said
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -218,7 +225,10 @@ class Advisor:
         state, reasons = judge_state(given, posterior, acts, good, reasons, max((one.expected.odds for one in moves), default=stay.odds))
         if best is None and state in ("move", "read_again", "measure"):
             reasons = [
-                Reason(code="no_shims", text="No shim in the drawer moves anything: set the count in the Stores, or order some."),
+                Reason(
+                    code="no_shims",
+                    text=say("No shim in the drawer would make a difference. Enter what the drawer holds in the Stores, or order shims."),
+                ),
                 *reasons,
             ]
         slope = float(outlook.look(now).place_slopes[4, 1])
@@ -271,8 +281,12 @@ class Advisor:
         row = int(np.argmax(np.abs(off)))
         if abs(float(off[row])) < _NEAR_THE_EDGE:
             return []
-        flank, edge = ("drive", "coast")[row // 2], _EDGE_NAMES[row % 2][int(off[row] > 0.0)]
-        text = f"This set sits near the edge by its cut: even where it fits best, the {flank} pattern lies toward the {edge}."
+        flank, edge = FLANKS[row // 2], _EDGES[row % 2][int(off[row] > 0.0)]
+        text = say(
+            "This gear set is cut near the edge: even where it fits best, the {flank} pattern sits toward the {edge}.",
+            flank=FLANK_WORDS[flank],
+            edge=EDGE_WORDS[edge],
+        )
         return [Reason(code="near_edge_by_cut", text=text, field="set")]
 
     def _ideal(self, now: Field, best: _Candidate | None) -> IdealMove:
@@ -296,10 +310,16 @@ class Advisor:
 def _act(one: Weighed, costs: Costs) -> Act:
     percent = min(99, max(1, round(100.0 * one.odds)))
     text = {
-        "finished": f"{percent} % that it is in as it stands.",
-        "read_again": f"Painting and reading it once more takes {costs.read_minutes:.0f} minutes.",
-        "measure": f"Measuring the depth while it is apart takes {costs.measure_minutes:.0f} minutes.",
-        "move": f"A move takes {costs.move_minutes:.0f} minutes or more; {percent} % that it lands.",
+        "finished": say("{percent} % likely to be in as it stands.", percent=percent),
+        "read_again": say("Painting and reading it again takes {read_minutes:.0f} minutes.", read_minutes=costs.read_minutes),
+        "measure": say(
+            "Measuring the pinion depth while it is apart takes {measure_minutes:.0f} minutes.", measure_minutes=costs.measure_minutes
+        ),
+        "move": say(
+            "A move takes {move_minutes:.0f} minutes or more and is {percent} % likely to bring it in.",
+            move_minutes=costs.move_minutes,
+            percent=percent,
+        ),
     }
     return Act(act=one.act, minutes=one.minutes, odds=one.odds, text=text[one.act])
 
@@ -331,8 +351,12 @@ def _conflicts(residuals: list[Residual]) -> list[TrialConflict]:
         TrialConflict(
             trial=one.observation.trial,
             field=one.observation.what,
-            text=f"Trial {one.observation.trial + 1}: {_NAMES[one.observation.reading]} lies {abs(one.off):.0f} times its usual "
-            "scatter away from what all other readings say.",
+            text=say(
+                "Trial {trial}: {reading} is {off:.0f} times its usual scatter away from what all the other readings say.",
+                trial=one.observation.trial + 1,
+                reading=_NAMES[one.observation.reading],
+                off=abs(one.off),
+            ),
         )
         for one in residuals
     ]
@@ -385,13 +409,19 @@ def _readings(one: Expected) -> ExpectedReadings:
     )
 
 
-def _in_words(given: SetupQuestion, one: _Candidate) -> str:
-    grown = one.depth.shim_mm - given.trials[-1].depth_shim_mm
-    depth = "Leave the depth shim."
-    if abs(grown) > 1e-9:
-        verb, where = ("Add", "to") if grown > 0 else ("Take", "out of")
-        depth = f"{verb} {abs(grown):.2f} mm {where} the depth shim: {one.depth.shim_mm:.2f} mm."
+def _in_words(given: SetupQuestion, one: _Candidate) -> Said:
+    grown, shim = one.depth.shim_mm - given.trials[-1].depth_shim_mm, one.depth.shim_mm
+    if abs(grown) <= 1e-9:
+        depth = say("Leave the depth shim.")
+    elif grown > 0:
+        depth = say("Add {change:mm2} to the depth shim: {shim:mm2}.", change=grown, shim=shim)
+    else:
+        depth = say("Take {change:mm2} out of the depth shim: {shim:mm2}.", change=-grown, shim=shim)
     ring = one.side.ring_change_mm
     if abs(ring) < 1e-9:
-        return f"{depth} Leave the ring."
-    return f"{depth} Move the ring {abs(ring):.2f} mm {'away from' if ring > 0 else 'toward'} the pinion."
+        side = say("Leave the ring gear.")
+    elif ring > 0:
+        side = say("Move the ring gear {change:mm2} away from the pinion.", change=ring)
+    else:
+        side = say("Move the ring gear {change:mm2} toward the pinion.", change=-ring)
+    return together([depth, side])

@@ -10,10 +10,11 @@ from amber_core.setup.painted import PatchRead, patch_verdict, running_off
 from amber_core.setup.posterior import Posterior
 from amber_core.setup.question import FLANKS, Flank, PatternWindow, SetupQuestion, SetupTrial
 from amber_core.verdicts import SLACK, Reason, VerdictWord
+from amber_core.words import listed, say
 
 State = Literal["finished", "move", "measure", "read_again", "not_by_shims"]
 HOPELESS = 0.1
-_OVER_NEW = "The backlash goes up to {:.2f} mm, over the greatest of a new set: a used pair keeps what it was found with."
+_READ_WORDS = {"backlash": say("backlash"), "drive": say("drive pattern"), "coast": say("coast pattern")}
 OPPOSITE_OFF, OPPOSITE_BEFORE = 3.3, 1.0
 
 
@@ -24,23 +25,47 @@ def in_window(trial: SetupTrial, given: SetupQuestion, posterior: Posterior) -> 
     notes: list[Reason] = []
     missing = [name for name in ("backlash", "drive", "coast") if getattr(trial, name) is None]
     if missing:
-        reasons.append(Reason(code="not_read", text=f"Not read in this trial: {', '.join(missing)}.", field=f"trials.{missing[0]}"))
+        reasons.append(
+            Reason(
+                code="not_read",
+                text=say("Not read in this trial: {names}.", names=listed(_READ_WORDS[name] for name in missing)),
+                field=f"trials.{missing[0]}",
+            )
+        )
     if trial.backlash is not None:
         least = trial.backlash.least_mm if trial.backlash.least_mm is not None else trial.backlash.mean_mm
         greatest = trial.backlash.greatest_mm if trial.backlash.greatest_mm is not None else trial.backlash.mean_mm
         scatter = trial.backlash.one_sd_mm
         if least < window.backlash_min_mm - scatter - SLACK:
-            reasons.append(Reason(code="under_min", text=f"The backlash comes down to {least:.2f} mm, under its least.", field="trials"))
+            reasons.append(
+                Reason(code="under_min", text=say("The least backlash is {least:mm2}, under the minimum.", least=least), field="trials")
+            )
         if greatest > window.backlash_max_mm + scatter + SLACK:
-            reasons.append(Reason(code="over_max", text=f"The backlash goes up to {greatest:.2f} mm, over its greatest.", field="trials"))
+            reasons.append(
+                Reason(
+                    code="over_max",
+                    text=say("The greatest backlash is {greatest:mm2}, over the maximum.", greatest=greatest),
+                    field="trials",
+                )
+            )
         elif greatest > given.window.backlash_max_mm + SLACK:
-            notes.append(Reason(code="over_new_max", text=_OVER_NEW.format(greatest), field="window.backlash_max_mm"))
+            notes.append(
+                Reason(
+                    code="over_new_max",
+                    text=say(
+                        "The greatest backlash is {greatest:mm2}, over the maximum for a new gear set. A used gear "
+                        "set keeps its as-found backlash.",
+                        greatest=greatest,
+                    ),
+                    field="window.backlash_max_mm",
+                )
+            )
     read = {flank: posterior.read(len(given.trials) - 1, flank) for flank in FLANKS}
     word, faults = pattern_verdict(read, window.pattern)
     (notes if word in ("in", "edge") else reasons).extend(faults)
     coast = read["coast"]
     if coast is not None and "toe" in coast.runs_off:
-        text = "The coast pattern fades out at the toe; a little of that is usual without load."
+        text = say("The coast pattern fades out at the toe. A little of that is usual without load.")
         notes.append(Reason(code="coast_fades_at_toe", text=text, field="trials"))
     return not reasons, reasons + notes
 
@@ -81,39 +106,53 @@ def judge_state(
     if cause is not None:
         return "not_by_shims", [cause]
     if last.backlash is None or (last.drive is None and last.coast is None and last.depth_error_mm is None):
-        text = "Too little was read in this trial to move anything: measure the backlash and paint the teeth."
+        text = say("There are too few readings in this trial to move anything. Measure the backlash and paint the teeth.")
         return "measure", [Reason(code="too_little", text=text, field=f"trials[{len(given.trials) - 1}]")]
     wild = [one.observation for one in posterior.conflicts if one.observation.trial == len(given.trials) - 1]
     if wild and given.costs.read_minutes <= given.costs.move_minutes:
-        text = "What was read last does not fit the rest: read it again before anything is moved."
+        text = say("The last reading does not fit the rest. Read it again before you move anything.")
         return "read_again", [Reason(code="contradicts", text=text, field=f"trials[{wild[0].trial}].{wild[0].what}")]
     if best_odds < HOPELESS and sum(_ran_off(posterior, trial) for trial in range(len(given.trials))) >= 2:
-        text = (
-            "The pattern runs off wherever backlash and both patterns sit in their windows: this pair is relieved otherwise than its "
-            "sheet assumes, or it is not a pair. Check the match marks and the numbers on both gears."
+        text = say(
+            "The pattern runs off even where backlash and both patterns are in their windows. This gear set is "
+            "not cut the way its sheet says, or the two are not a pair. Check the match marks and the numbers on "
+            "both gears."
         )
         return "not_by_shims", [Reason(code="runs_off_everywhere", text=text, field="trials"), *reasons]
     best = acts[0].act
     if best == "finished":
-        where = "where they were found" if given.set_state == "used" and given.as_found is not None else "in their windows"
-        text = f"Backlash and both patterns lie {where}: contact is finished. Leave it; read everything once more after the final assembly."
+        as_found = given.set_state == "used" and given.as_found is not None
+        text = (
+            say(
+                "Backlash and both patterns are as found: the set-up is finished. Leave it, and read "
+                "everything again after the final assembly."
+            )
+            if as_found
+            else say(
+                "Backlash and both patterns are in their windows: the set-up is finished. Leave it, and "
+                "read everything again after the final assembly."
+            )
+        )
         return "finished", [Reason(code="in_window", text=text), *reasons]
     if best == "read_again":
         return "read_again", [_why_again(good), *reasons]
     if best == "measure":
-        text = "Measuring tells enough about where the pinion stands to be worth its time."
+        text = say("Measuring the pinion depth tells enough to be worth the time.")
         return "measure", [Reason(code="worth_measuring", text=text), *reasons]
     if good:
-        text = "The readings lie in the window, but all trials together say that the gears stand at its edge."
+        text = say("The readings are in the window, but all the trials together put the gears at its edge.")
         reasons = [Reason(code="lucky_reading", text=text), *reasons]
     return "move", reasons
 
 
 def _why_again(good: bool) -> Reason:
     if good:
-        text = "The readings lie in the window, but not surely enough to call it finished: paint and read once more."
+        text = say("The readings are in the window, but not surely enough to call it finished. Paint it and read it again.")
         return Reason(code="not_sure_yet", text=text)
-    text = "The last reading lies outside, but all trials together say that it may well be in: paint and read once more before any move."
+    text = say(
+        "The last reading is outside, but all the trials together say it may well be in. Paint it and read "
+        "it again before you move anything."
+    )
     return Reason(code="nearly_in", text=text)
 
 
@@ -122,13 +161,16 @@ def _not_by_shims(given: SetupQuestion, posterior: Posterior) -> Reason | None:
     if last is not None and window.variation_max_mm is not None and last.least_mm is not None and last.greatest_mm is not None:
         spread = last.greatest_mm - last.least_mm
         if spread > window.variation_max_mm + SLACK:
-            text = (
-                f"The backlash varies by {spread:.2f} mm round the ring: dirt under it, a bent flange or uneven bolts, "
-                "and no shim cures that."
+            text = say(
+                "The backlash varies by {spread:mm2} round the ring gear: dirt under it, a bent flange or uneven "
+                "bolts. No shim cures that.",
+                spread=spread,
             )
             return Reason(code="variation", text=text, field="window.variation_max_mm")
     if _flanks_oppose(posterior, len(given.trials)):
-        text = "Drive and coast ask for opposite depths: a wrong or mismatched pair, a bent case, or an offset that is off."
+        text = say(
+            "Drive and coast ask for opposite pinion depths: a wrong or mismatched gear set, a bent axle housing, or a wrong offset."
+        )
         return Reason(code="flanks_oppose", text=text, field="trials")
     return None
 

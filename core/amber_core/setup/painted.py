@@ -10,6 +10,10 @@ import numpy as np
 from amber_core.setup.noise import USUAL_U, USUAL_V, Noise
 from amber_core.setup.question import Edge, Flank, PatchWindow, TrialPatch
 from amber_core.verdicts import Reason, VerdictWord
+from amber_core.words import Said, listed, say
+
+FLANK_WORDS: dict[Flank, Said] = {"drive": say("drive"), "coast": say("coast")}
+EDGE_WORDS: dict[Edge, Said] = {"toe": say("toe"), "heel": say("heel"), "root": say("root"), "tip": say("tip")}
 
 EDGE = 2.0
 """The middle of several readings may lie outside by so many of its standard errors and still be on the edge."""
@@ -71,26 +75,45 @@ def patch_verdict(flank: Flank, read: PatchRead, allowed: PatchWindow) -> tuple[
     """
     slack_u, slack_v = (EDGE * read.sd_u, EDGE * read.sd_v) if read.count > 1 else (0.0, 0.0)
     reasons = [
-        Reason(code=f"{flank}_runs_off", text=f"The {flank} pattern runs off at the {edge}.", field="trials")
+        Reason(
+            code=f"{flank}_runs_off",
+            text=say("The {flank} pattern runs off at the {edge}.", flank=FLANK_WORDS[flank], edge=EDGE_WORDS[edge]),
+            field="trials",
+        )
         for edge in running_off(flank, read)
     ]
     if read.apart and not reasons:
-        text = f"The readings of the {flank} pattern lie far apart: one of them is not of this patch. Put it right, or read once more."
+        text = say(
+            "The readings of the {flank} pattern are far apart, so one of them is wrong. Correct it, or read again.",
+            flank=FLANK_WORDS[flank],
+        )
         return "unknown", [Reason(code=f"{flank}_apart", text=text, field="trials")]
     toward = _toward(read, allowed, 0.0, 0.0)
     if not toward and not reasons:
         return "in", []
-    where = " and ".join(toward)
+    where = listed(EDGE_WORDS[one] for one in toward)
     if reasons or _toward(read, allowed, slack_u, slack_v):
         if toward:
-            reasons.insert(0, Reason(code=f"{flank}_off", text=f"The {flank} pattern sits too far toward the {where}.", field="trials"))
+            reasons.insert(
+                0,
+                Reason(
+                    code=f"{flank}_off",
+                    text=say("The {flank} pattern is too far toward the {where}.", flank=FLANK_WORDS[flank], where=where),
+                    field="trials",
+                ),
+            )
         return "out", reasons
-    text = f"The {flank} pattern sits on the edge of its window toward the {where}, by the mean of {read.count} readings."
+    text = say(
+        "The {flank} pattern is at the edge of its window toward the {where}, by the mean of {count} readings.",
+        flank=FLANK_WORDS[flank],
+        where=where,
+        count=read.count,
+    )
     return "edge", [Reason(code=f"{flank}_edge", text=text, field="trials")]
 
 
-def _toward(read: PatchRead, allowed: PatchWindow, slack_u: float, slack_v: float) -> list[str]:
-    found = []
+def _toward(read: PatchRead, allowed: PatchWindow, slack_u: float, slack_v: float) -> list[Edge]:
+    found: list[Edge] = []
     if read.v < allowed.v_min - slack_v or read.v > allowed.v_max + slack_v:
         found.append("root" if read.v < allowed.v_min else "tip")
     if read.u < allowed.u_min - slack_u or read.u > allowed.u_max + slack_u:

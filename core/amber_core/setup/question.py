@@ -12,6 +12,7 @@ from amber_core.depth.start import ShimPlace
 from amber_core.errors import InvalidInput
 from amber_core.gearset.description import GearSetDescription
 from amber_core.shims.stock import Shims
+from amber_core.words import say
 
 Edge = Literal["toe", "heel", "root", "tip"]
 Flank = Literal["drive", "coast"]
@@ -37,8 +38,8 @@ class Adjust:
 
     def __post_init__(self) -> None:
         if self.carrier == "adjusters" and self.notch_mm is None:
-            raise InvalidInput("notch_mm", "Say how far the adjuster travels for one notch.")
-        checks.within("notch_mm", self.notch_mm, 0.001, 5.0, "One notch of an adjuster travels between 0.001 and 5 mm.")
+            raise InvalidInput("notch_mm", say("Enter how far the adjuster travels for one notch."))
+        checks.within("notch_mm", self.notch_mm, 0.001, 5.0, say("Adjuster travel for one notch must be 0.001 to 5 mm."))
 
     def pinion_move_mm(self, grown_mm: float) -> float:
         """How far a depth shim thicker by so much [mm] moves the pinion, + away from the ring axis, [mm]."""
@@ -70,8 +71,8 @@ class PatchWindow:
     v_max: float
 
     def __post_init__(self) -> None:
-        checks.window_in_order(self.u_min, self.u_max, "u_min", "place of the patch")
-        checks.window_in_order(self.v_min, self.v_max, "v_min", "place of the patch")
+        checks.window_in_order(self.u_min, self.u_max, "u_min", say("position of the patch"))
+        checks.window_in_order(self.v_min, self.v_max, "v_min", say("position of the patch"))
 
     def holds(self, u: float, v: float) -> bool:
         """Whether a middle lies inside."""
@@ -97,8 +98,8 @@ class SetupWindow:
 
     def __post_init__(self) -> None:
         for name in ("backlash_min_mm", "backlash_max_mm", "variation_max_mm"):
-            checks.within(name, getattr(self, name), 0.0, 10.0, "A backlash limit lies between 0 and 10 mm.")
-        checks.window_in_order(self.backlash_min_mm, self.backlash_max_mm, "backlash_min_mm", "backlash")
+            checks.within(name, getattr(self, name), 0.0, 10.0, say("Backlash limit must be 0 to 10 mm."))
+        checks.window_in_order(self.backlash_min_mm, self.backlash_max_mm, "backlash_min_mm", say("backlash"))
 
     @property
     def middle_mm(self) -> float:
@@ -117,9 +118,9 @@ class TrialBacklash:
 
     def __post_init__(self) -> None:
         for name in ("mean_mm", "least_mm", "greatest_mm"):
-            checks.within(name, getattr(self, name), 0.0, 10.0, "Backlash lies between 0 and 10 mm.")
+            checks.within(name, getattr(self, name), 0.0, 10.0, say("Backlash must be 0 to 10 mm."))
         checks.spread_ok("sd_mm", self.sd_mm)
-        checks.window_in_order(self.least_mm, self.greatest_mm, "least_mm", "reading")
+        checks.window_in_order(self.least_mm, self.greatest_mm, "least_mm", say("reading"))
 
     @property
     def one_sd_mm(self) -> float:
@@ -143,8 +144,8 @@ class TrialPatch:
     how: HowRead = "eye"
 
     def __post_init__(self) -> None:
-        checks.within("u", self.u, -0.5, 1.5, "The middle of a patch lies between toe (0) and heel (1).")
-        checks.within("v", self.v, -0.5, 1.5, "The middle of a patch lies between root (0) and tip (1).")
+        checks.within("u", self.u, -0.5, 1.5, say("The middle of a patch must be between toe (0) and heel (1)."))
+        checks.within("v", self.v, -0.5, 1.5, say("The middle of a patch must be between root (0) and tip (1)."))
         for name in ("sd_u", "sd_v"):
             if getattr(self, name) is not None:
                 checks.spread_ok(name, getattr(self, name))
@@ -161,9 +162,9 @@ class Reader:
     how: HowRead = "eye"
 
     def __post_init__(self) -> None:
-        checks.within("repeats", self.repeats, 0, 100000, "Nobody has repeated so many readings.")
-        checks.within("sd_u", self.sd_u, 0.0, 1.0, "A patch is read to a share of the flank: between 0 and 1.")
-        checks.within("sd_v", self.sd_v, 0.0, 1.0, "A patch is read to a share of the flank: between 0 and 1.")
+        checks.within("repeats", self.repeats, 0, 100000, say("That is too many repeat readings."))
+        checks.within("sd_u", self.sd_u, 0.0, 1.0, say("Scatter of a patch reading must be 0 to 1, as a share of the flank."))
+        checks.within("sd_v", self.sd_v, 0.0, 1.0, say("Scatter of a patch reading must be 0 to 1, as a share of the flank."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -179,9 +180,9 @@ class Costs:
 
     def __post_init__(self) -> None:
         for name in ("move_minutes", "press_minutes", "read_minutes", "measure_minutes", "wrong_minutes"):
-            checks.within(name, getattr(self, name), 0.0, 1e12, "Minutes are 0 or more.")
+            checks.within(name, getattr(self, name), 0.0, 1e12, say("Minutes must be 0 or more."))
         if self.move_minutes + self.read_minutes + self.wrong_minutes == 0.0:
-            raise InvalidInput("move_minutes", "Something has to cost time, or there is nothing to weigh.")
+            raise InvalidInput("move_minutes", say("At least one of the costs must be more than 0 minutes."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -192,7 +193,7 @@ class TrialDepth:
     sd: float
 
     def __post_init__(self) -> None:
-        checks.within("value", self.value, -5.0, 5.0, "A depth error lies within 5 mm; give millimetres.")
+        checks.within("value", self.value, -5.0, 5.0, say("Pinion depth error must be within ±5 mm. Give it in millimetres."))
         checks.spread_ok("sd", self.sd)
 
 
@@ -217,12 +218,12 @@ class SetupTrial:
 
     def __post_init__(self) -> None:
         for name in ("depth_shim_mm", "ring_side_mm", "far_side_mm"):
-            checks.within(name, getattr(self, name), 0.0, 50.0, "A stack lies between 0 and 50 mm.")
+            checks.within(name, getattr(self, name), 0.0, 50.0, say("Stack must be 0 to 50 mm."))
         for name in ("ring_side_notches", "far_side_notches"):
-            checks.within(name, getattr(self, name), -10000, 10000, "No adjuster turns so many notches.")
+            checks.within(name, getattr(self, name), -10000, 10000, say("That is more notches than any adjuster has."))
         for name in ("drive", "coast"):
             if len(self.seen(name)) > MOST_REPEATS:  # type: ignore[arg-type]
-                raise InvalidInput(name, f"Give at most {MOST_REPEATS} readings of a patch.")
+                raise InvalidInput(name, say("Give at most {most_repeats} readings of a patch.", most_repeats=MOST_REPEATS))
 
     def seen(self, flank: Flank) -> list[TrialPatch]:
         """Every reading of a flank, oldest first."""
@@ -238,8 +239,8 @@ class FoundPatch:
     v: float
 
     def __post_init__(self) -> None:
-        checks.within("u", self.u, 0.0, 1.0, "The middle of a patch lies between toe (0) and heel (1).")
-        checks.within("v", self.v, 0.0, 1.0, "The middle of a patch lies between root (0) and tip (1).")
+        checks.within("u", self.u, 0.0, 1.0, say("The middle of a patch must be between toe (0) and heel (1)."))
+        checks.within("v", self.v, 0.0, 1.0, say("The middle of a patch must be between root (0) and tip (1)."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -251,7 +252,7 @@ class AsFound:
     coast: FoundPatch | None = None
 
     def __post_init__(self) -> None:
-        checks.within("backlash_mm", self.backlash_mm, 0.0, 10.0, "Backlash lies between 0 and 10 mm.")
+        checks.within("backlash_mm", self.backlash_mm, 0.0, 10.0, say("Backlash must be 0 to 10 mm."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -287,18 +288,22 @@ class SetupQuestion:
     readers: list[Reader] = field(default_factory=list)
 
     def __post_init__(self) -> None:
-        checks.within("confidence", self.confidence, 0.5, 0.999, "The least odds of being in lie between 0.5 and 0.999.")
+        checks.within("confidence", self.confidence, 0.5, 0.999, say("Confidence must be 0.5 to 0.999."))
         if not self.trials:
-            raise InvalidInput("trials", "There is no trial yet: say what is in the housing.")
+            raise InvalidInput("trials", say("There is no trial yet. Enter what shims are in the axle housing."))
         if len(self.trials) > MOST_TRIALS:
-            raise InvalidInput("trials", f"Give at most the last {MOST_TRIALS} trials.")
-        checks.within("shim_sd_mm", self.shim_sd_mm, 0.0, 0.1, "Shims differ by some thousandths of a millimetre.")
-        checks.within("seating_sd_mm", self.seating_sd_mm, 0.0, 0.1, "Caps and cups seat within some hundredths of a millimetre each time.")
+            raise InvalidInput("trials", say("Give the last {most_trials} trials at most.", most_trials=MOST_TRIALS))
+        checks.within(
+            "shim_sd_mm", self.shim_sd_mm, 0.0, 0.1, say("Shim scatter is out of range: it is a few thousandths of a millimetre.")
+        )
+        checks.within(
+            "seating_sd_mm", self.seating_sd_mm, 0.0, 0.1, say("Seating scatter is out of range: it is a few hundredths of a millimetre.")
+        )
         names = ("ring_side_notches", "far_side_notches") if self.adjust.carrier == "adjusters" else ("ring_side_mm", "far_side_mm")
         for index, trial in enumerate(self.trials):
             for name in names:
                 if getattr(trial, name) is None:
-                    raise InvalidInput(f"trials[{index}].{name}", "Say how both sides of the carrier were set in this trial.")
+                    raise InvalidInput(f"trials[{index}].{name}", say("Enter how both sides of the carrier were set in this trial."))
 
     @property
     def goal(self) -> SetupWindow:

@@ -10,12 +10,13 @@ import numpy as np
 from amber_core.setup.outlook import Outlook
 from amber_core.setup.posterior import Posterior
 from amber_core.setup.question import SetupTrial
+from amber_core.words import Said, say
 
 WORTH_IT = 0.1
-_KINDS: dict[str, tuple[list[int], list[float], str]] = {
-    "drive": ([0, 1], [0.05, 0.06], "Paint the drive side"),
-    "coast": ([2, 3], [0.05, 0.06], "Paint the coast side"),
-    "backlash": ([4], [0.01], "Measure the backlash"),
+_KINDS: dict[str, tuple[list[int], list[float], Said]] = {
+    "drive": ([0, 1], [0.05, 0.06], say("Paint the drive side")),
+    "coast": ([2, 3], [0.05, 0.06], say("Paint the coast side")),
+    "backlash": ([4], [0.01], say("Measure the backlash")),
 }
 
 
@@ -25,7 +26,7 @@ class NextReading:
 
     what: str
     gain: float
-    text: str
+    text: Said
 
 
 def next_reading(trial: SetupTrial, posterior: Posterior, outlook: Outlook) -> NextReading | None:
@@ -38,7 +39,7 @@ def next_reading(trial: SetupTrial, posterior: Posterior, outlook: Outlook) -> N
     covariance = posterior.last_covariance
     slopes = outlook.look(posterior.last_place).place_slopes
     axis = 0 if covariance[0, 0] >= covariance[1, 1] else 1
-    name = ("pinion depth", "ring position")[axis]
+    name = (say("pinion depth"), say("ring gear position"))[axis]
     found: NextReading | None = None
     for what, (rows, sds, sentence) in _KINDS.items():
         if getattr(trial, what) is not None:
@@ -47,5 +48,9 @@ def next_reading(trial: SetupTrial, posterior: Posterior, outlook: Outlook) -> N
         left = np.linalg.inv(information)
         gain = 1.0 - sqrt(float(left[axis, axis]) / float(covariance[axis, axis]))
         if gain > WORTH_IT and (found is None or gain > found.gain):
-            found = NextReading(what=what, gain=gain, text=f"{sentence}: it would cut the doubt about the {name} by {100 * gain:.0f} %.")
+            found = NextReading(
+                what=what,
+                gain=gain,
+                text=say("{act}: it would make the {name} {gain:.0f} % more certain.", act=sentence, name=name, gain=100 * gain),
+            )
     return found

@@ -13,6 +13,7 @@ from amber_core.driveline.chain import shaft_rpm_ok
 from amber_core.errors import InvalidInput
 from amber_core.shafts.tube import Tube, length_ok
 from amber_core.verdicts import Limit, Reason, VerdictWord, judge
+from amber_core.words import say
 
 ELEMENTS = 40
 _STIFFER = 50.0
@@ -35,10 +36,10 @@ class FittedShaft(Tube):
     def __post_init__(self) -> None:
         Tube.__post_init__(self)
         length_ok(self.length_mm)
-        checks.within("end_length_mm", self.end_length_mm, 1.0, 1000.0, "An end fitting is 1 to 1000 mm long.")
-        checks.within("end_mass_kg", self.end_mass_kg, 0.0, 100.0, "An end fitting weighs 0 to 100 kg.")
+        checks.within("end_length_mm", self.end_length_mm, 1.0, 1000.0, say("End fitting length must be 1 to 1 000 mm."))
+        checks.within("end_mass_kg", self.end_mass_kg, 0.0, 100.0, say("End fitting weight must be 0 to 100 kg."))
         if 2.0 * self.end_length_mm >= self.length_mm:
-            raise InvalidInput("end_length_mm", "The two fittings are longer than the shaft.")
+            raise InvalidInput("end_length_mm", say("The two end fittings are longer than the propshaft."))
         supports_ok(self)
 
     @property
@@ -56,7 +57,7 @@ def supports_ok(given: FittedShaft | SupportedShaft) -> None:
         On the end's field.
     """
     for name in ("support_front_n_per_m", "support_rear_n_per_m"):
-        checks.within(name, getattr(given, name), 1e3, 1e12, "A support has 1000 to 1e12 N/m: give newtons a metre.")
+        checks.within(name, getattr(given, name), 1e3, 1e12, say("Support stiffness must be 1 000 to 1e12 N/m."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -155,8 +156,8 @@ class SupportedShaft:
     rpm: float | None = None
 
     def __post_init__(self) -> None:
-        checks.within("mass_kg", self.mass_kg, 0.05, 300.0, "A shaft weighs 0.05 to 300 kg.")
-        checks.within("shaft_critical_rpm", self.shaft_critical_rpm, 10.0, 1e6, "A bending speed lies between 10 and 1 000 000 rpm.")
+        checks.within("mass_kg", self.mass_kg, 0.05, 300.0, say("Shaft weight must be 0.05 to 300 kg."))
+        checks.within("shaft_critical_rpm", self.shaft_critical_rpm, 10.0, 1e6, say("Bending speed must be 10 to 1 000 000 rpm."))
         supports_ok(self)
         shaft_rpm_ok("rpm", self.rpm)
 
@@ -208,7 +209,7 @@ def on_supports(given: SupportedShaft) -> SupportedSpeed:
     allowed = SHARE_ON_SUPPORTS * critical
     limits = []
     if given.rpm is not None:
-        what = "On supports as soft as these the greatest shaft speed"
+        what = say("On supports this soft the maximum propshaft speed")
         limits.append(Limit(value=given.rpm, bound=allowed, side="max", field="rpm", what=what, unit="rpm", digits=0))
     verdict, reasons = judge(limits, 0.02 * allowed)
     return SupportedSpeed(critical_rpm=critical, allowed_rpm=allowed, verdict=verdict, reasons=reasons)

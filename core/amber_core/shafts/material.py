@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from amber_core import checks
+from amber_core.words import Said, say
 
 MaterialName = Literal["steel", "aluminium", "carbon"]
 
@@ -20,14 +21,14 @@ class Material:
     g_gpa: float
     yield_mpa: float
     shear_mpa: float | None = None
-    note: str = "as entered"
+    note: Said = say("as entered")
 
     def __post_init__(self) -> None:
-        checks.within("e_gpa", self.e_gpa, 1.0, 1000.0, "Stiffness lies between 1 and 1000 GPa.")
-        checks.within("g_gpa", self.g_gpa, 0.5, 500.0, "Shear stiffness lies between 0.5 and 500 GPa.")
-        checks.within("density_kg_m3", self.density_kg_m3, 500.0, 25000.0, "Density lies between 500 and 25 000 kg/m3.")
-        checks.within("yield_mpa", self.yield_mpa, 10.0, 4000.0, "A yield strength lies between 10 and 4000 MPa.")
-        checks.within("shear_mpa", self.shear_mpa, 5.0, 3000.0, "A shear strength lies between 5 and 3000 MPa.")
+        checks.within("e_gpa", self.e_gpa, 1.0, 1000.0, say("Stiffness must be 1 to 1 000 GPa."))
+        checks.within("g_gpa", self.g_gpa, 0.5, 500.0, say("Shear stiffness must be 0.5 to 500 GPa."))
+        checks.within("density_kg_m3", self.density_kg_m3, 500.0, 25000.0, say("Density must be 500 to 25 000 kg/m3."))
+        checks.within("yield_mpa", self.yield_mpa, 10.0, 4000.0, say("Yield strength must be 10 to 4 000 MPa."))
+        checks.within("shear_mpa", self.shear_mpa, 5.0, 3000.0, say("Shear strength must be 5 to 3 000 MPa."))
 
     @property
     def shear_strength_mpa(self) -> float:
@@ -41,14 +42,14 @@ MATERIALS: dict[MaterialName, Material] = {
         density_kg_m3=7850.0,
         g_gpa=80.0,
         yield_mpa=480.0,
-        note="typical of cold-drawn low-carbon tube; ordinary welded tube yields at 250 to 350 MPa",
+        note=say("typical of cold-drawn low-carbon tube; ordinary welded tube yields at 250 to 350 MPa"),
     ),
     "aluminium": Material(
         e_gpa=69.0,
         density_kg_m3=2700.0,
         g_gpa=26.0,
         yield_mpa=276.0,
-        note="typical of a heat-treated 6000-series tube; beside a weld only about half of it",
+        note=say("typical of a heat-treated 6000-series tube; beside a weld only about half of it"),
     ),
     "carbon": Material(
         e_gpa=100.0,
@@ -56,6 +57,6 @@ MATERIALS: dict[MaterialName, Material] = {
         g_gpa=20.0,
         yield_mpa=173.0,
         shear_mpa=100.0,
-        note="a placeholder: lay-ups run from 60 to 130 GPa, take the maker's figures",
+        note=say("placeholder only: lay-ups run from 60 to 130 GPa, so use the maker's figures"),
     ),
 }

@@ -8,6 +8,7 @@ from math import pi
 from amber_core import checks
 from amber_core.ratios.grade import GRAVITY_M_S2
 from amber_core.ratios.limits import circumference_ok, ratio_ok
+from amber_core.words import say
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -24,13 +25,13 @@ class TorqueQuestion:
     mu: float = 0.8
 
     def __post_init__(self) -> None:
-        checks.within("engine_nm", self.engine_nm, 1.0, 20000.0, "An engine gives 1 to 20 000 Nm.")
+        checks.within("engine_nm", self.engine_nm, 1.0, 20000.0, say("Engine torque must be 1 to 20 000 Nm."))
         ratio_ok("low_ratio", self.low_ratio, 200.0)
-        checks.within("axle_load_kg", self.axle_load_kg, 50.0, 60000.0, "An axle carries 50 to 60 000 kg.")
+        checks.within("axle_load_kg", self.axle_load_kg, 50.0, 60000.0, say("Axle load must be 50 to 60 000 kg."))
         circumference_ok("circumference_m", self.circumference_m)
         ratio_ok("ratio", self.ratio, 100.0)
-        checks.within("efficiency", self.efficiency, 0.2, 1.0, "An efficiency lies between 0.2 and 1.")
-        checks.within("mu", self.mu, 0.05, 2.0, "Grip lies between 0.05 and 2.")
+        checks.within("efficiency", self.efficiency, 0.2, 1.0, say("Efficiency must be 0.2 to 1."))
+        checks.within("mu", self.mu, 0.05, 2.0, say("Grip must be 0.05 to 2."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

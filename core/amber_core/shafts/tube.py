@@ -11,6 +11,7 @@ from amber_core.errors import InvalidInput
 from amber_core.ratios.limits import circumference_ok, ratio_ok
 from amber_core.shafts.material import MATERIALS, Material, MaterialName
 from amber_core.verdicts import Limit, Reason, VerdictWord, judge
+from amber_core.words import Said, say
 
 _SHEAR_FACTOR = 0.53
 """Of a thin round tube (Timoshenko), [-]."""
@@ -27,10 +28,10 @@ class Tube:
     material: MaterialName | Material = "steel"
 
     def __post_init__(self) -> None:
-        checks.within("outer_mm", self.outer_mm, 10.0, 400.0, "A tube is 10 to 400 mm across: give millimetres.")
-        checks.within("wall_mm", self.wall_mm, 0.3, 50.0, "A wall is 0.3 to 50 mm thick.")
+        checks.within("outer_mm", self.outer_mm, 10.0, 400.0, say("Tube diameter must be 10 to 400 mm. Give it in millimetres."))
+        checks.within("wall_mm", self.wall_mm, 0.3, 50.0, say("Wall thickness must be 0.3 to 50 mm."))
         if 2.0 * self.wall_mm > self.outer_mm:
-            raise InvalidInput("wall_mm", "The wall is thicker than half the tube: check which figure is which.")
+            raise InvalidInput("wall_mm", say("The wall is thicker than half the tube. Check which figure is which."))
 
     @property
     def made_of(self) -> Material:
@@ -108,7 +109,7 @@ def length_ok(length_mm: float) -> None:
     InvalidInput
         On ``length_mm``.
     """
-    checks.within("length_mm", length_mm, 50.0, 6000.0, "A shaft is 50 to 6000 mm long: give millimetres.")
+    checks.within("length_mm", length_mm, 50.0, 6000.0, say("Shaft length must be 50 to 6 000 mm. Give it in millimetres."))
 
 
 def fraction_ok(fraction: float) -> None:
@@ -119,7 +120,7 @@ def fraction_ok(fraction: float) -> None:
     InvalidInput
         On ``fraction``.
     """
-    checks.within("fraction", fraction, 0.3, 1.0, "A shaft runs up to 0.3 to 1 of its bending speed; 0.75 is usual.")
+    checks.within("fraction", fraction, 0.3, 1.0, say("Share of the bending speed must be 0.3 to 1; 0.75 is usual."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -138,7 +139,7 @@ class Shaft:
     twist_deg_per_knm: float
     max_speed_kmh: float | None
     equivalent_mass_kg: float | None
-    material_note: str
+    material_note: Said
     verdict: VerdictWord
     reasons: list[Reason]
 
@@ -185,7 +186,9 @@ def shaft(given: ShaftQuestion) -> Shaft:
     around, ratio = given.circumference_m or 1.0, given.ratio or 1.0
     limits = []
     if given.rpm is not None:
-        limits.append(Limit(value=given.rpm, bound=allowed, side="max", field="rpm", what="The greatest shaft speed", unit="rpm", digits=0))
+        limits.append(
+            Limit(value=given.rpm, bound=allowed, side="max", field="rpm", what=say("Maximum propshaft speed"), unit="rpm", digits=0)
+        )
     verdict, reasons = judge(limits, 0.02 * allowed)
     return Shaft(
         critical_rpm=critical,
@@ -207,7 +210,11 @@ def shaft(given: ShaftQuestion) -> Shaft:
 def _near_half(rpm: float | None, critical: float) -> list[Reason]:
     if rpm is None or abs(rpm / (critical / 2.0) - 1.0) > _NEAR_HALF:
         return []
-    text = f"Joints shake twice a turn, and {rpm:.0f} rpm lies near half the bending speed ({critical / 2.0:.0f} rpm): expect a boom there."
+    text = say(
+        "Universal joints shake twice a turn, and {rpm:.0f} rpm is near half the bending speed ({value:.0f} rpm). Expect a boom there.",
+        rpm=rpm,
+        value=critical / 2.0,
+    )
     return [Reason(code="near_half_critical", text=text, field="rpm")]
 
 
@@ -221,7 +228,7 @@ class LengthQuestion(Tube):
     def __post_init__(self) -> None:
         Tube.__post_init__(self)
         shaft_rpm_ok("rpm", self.rpm)
-        checks.above_zero("rpm", self.rpm, "The shaft speed")
+        checks.above_zero("rpm", self.rpm, say("Propshaft speed"))
         fraction_ok(self.fraction)
 
 

@@ -11,6 +11,7 @@ from amber_core.errors import InvalidInput
 from amber_core.shims.stacks import Stacks, Totals
 from amber_core.shims.stock import MOST_PIECES, NM_PER_MM, Shims, as_pieces, counted, nanometres
 from amber_core.verdicts import SLACK
+from amber_core.words import say
 
 ALTERNATIVES = 3
 
@@ -28,14 +29,16 @@ class ShimWish:
 
     def __post_init__(self) -> None:
         if self.target_mm is None and (self.low_mm is None or self.high_mm is None):
-            raise InvalidInput("target_mm", "Give the stack wanted with its tolerance, or its least and greatest thickness.")
+            raise InvalidInput("target_mm", say("Give the stack wanted with its tolerance, or its minimum and maximum thickness."))
         if self.target_mm is not None and self.tolerance_mm is None:
-            raise InvalidInput("tolerance_mm", "Say how far from the target a stack may be.")
+            raise InvalidInput("tolerance_mm", say("Give how far from the wanted thickness a stack may be."))
         for field in ("target_mm", "low_mm", "high_mm"):
-            checks.within(field, getattr(self, field), -100.0, 100.0, "A stack of shims lies between 0 and 100 mm.")
-        checks.within("tolerance_mm", self.tolerance_mm, 0.0, 100.0, "The tolerance is 0 or more, in millimetres.")
-        checks.window_in_order(self.low_mm, self.high_mm, "low_mm", "stack")
-        checks.within("max_pieces", self.max_pieces, 0, MOST_PIECES, f"A stack has at most {MOST_PIECES} pieces.")
+            checks.within(field, getattr(self, field), -100.0, 100.0, say("Stack of shims must be 0 to 100 mm."))
+        checks.within("tolerance_mm", self.tolerance_mm, 0.0, 100.0, say("Tolerance must be 0 mm or more."))
+        checks.window_in_order(self.low_mm, self.high_mm, "low_mm", say("stack thickness"))
+        checks.within(
+            "max_pieces", self.max_pieces, 0, MOST_PIECES, say("A stack can have {most_pieces} pieces at most.", most_pieces=MOST_PIECES)
+        )
 
     @property
     def target_and_tolerance_mm(self) -> tuple[float, float]:

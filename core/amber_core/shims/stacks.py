@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from amber_core.errors import InvalidInput
+from amber_core.words import say
 
 Totals = NDArray[np.int64]
 
@@ -44,7 +45,9 @@ class Stacks:
             layer = [self._grown(self._layers[-1], pieces, thickness, count, ceiling_nm) for pieces in range(most_pieces + 1)]
             states += sum(len(totals) for totals in layer)
             if states > MOST_STATES:
-                raise InvalidInput("stock", "So many odd thicknesses cannot all be tried: round them to 0.001 mm or offer fewer.")
+                raise InvalidInput(
+                    "stock", say("There are too many different thicknesses to try them all. Round them to 0.001 mm or give fewer.")
+                )
             self._layers.append(layer)
 
     @staticmethod

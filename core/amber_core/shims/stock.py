@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from amber_core import checks
 from amber_core.errors import InvalidInput
+from amber_core.words import say
 
 NM_PER_MM = 1_000_000
 MOST_ROWS = 200
@@ -21,9 +22,13 @@ class Shims:
 
     def __post_init__(self) -> None:
         checks.within(
-            "thickness_mm", self.thickness_mm, 0.001, 50.0, "A shim is between 0.001 and 50 mm thick: give its thickness in millimetres."
+            "thickness_mm",
+            self.thickness_mm,
+            0.001,
+            50.0,
+            say("Shim thickness must be 0.001 to 50 mm. Give it in millimetres."),
         )
-        checks.within("count", self.count, 0, 100_000, "The count of shims is 0 or more.")
+        checks.within("count", self.count, 0, 100_000, say("The number of shims must be 0 or more."))
 
 
 def nanometres(length_mm: float) -> int:
@@ -40,7 +45,7 @@ def counted(stock: list[Shims], most_pieces: int) -> list[tuple[int, int]]:
         When there are more rows than a drawer has.
     """
     if len(stock) > MOST_ROWS:
-        raise InvalidInput("stock", f"{len(stock)} rows of shims are too many: give at most {MOST_ROWS}.")
+        raise InvalidInput("stock", say("Too many rows of shims: {count}. The most is {most_rows}.", count=len(stock), most_rows=MOST_ROWS))
     totals: dict[int, int] = {}
     for row in stock:
         thickness = nanometres(row.thickness_mm)

@@ -13,6 +13,7 @@ from amber_core.errors import InvalidInput
 from amber_core.ratios.grade import GRAVITY_M_S2
 from amber_core.ratios.limits import ratio_ok, speed_ok
 from amber_core.vibration.orders import Drivetrain, orders
+from amber_core.words import say
 
 Field = npt.NDArray[np.float64]
 FAULTS: dict[str, dict[str, float]] = {
@@ -47,14 +48,14 @@ class RecorderQuestion:
     def __post_init__(self) -> None:
         for index, one in enumerate(self.faults):
             if one not in FAULTS:
-                raise InvalidInput(f"faults[{index}]", f"Choose from: {', '.join(FAULTS)}.")
+                raise InvalidInput(f"faults[{index}]", say("Choose from: {join}.", join=", ".join(FAULTS)))
         speed_ok("from_kmh", self.from_kmh)
         speed_ok("to_kmh", self.to_kmh)
         ratio_ok("gear_ratio", self.gear_ratio, 30.0)
-        checks.within("seconds", self.seconds, 2.0, 1200.0, "A recording lasts 2 to 1200 s.")
-        checks.within("rate_hz", self.rate_hz, 20.0, 4000.0, "A recorder takes 20 to 4000 samples a second.")
-        checks.within("noise_m_s2", self.noise_m_s2, 0.0, 50.0, "Noise lies between 0 and 50 m/s2.")
-        checks.within("speed_error", self.speed_error, -0.2, 0.2, "A speedometer errs by less than a fifth.")
+        checks.within("seconds", self.seconds, 2.0, 1200.0, say("Recording length must be 2 to 1 200 s."))
+        checks.within("rate_hz", self.rate_hz, 20.0, 4000.0, say("Sample rate must be 20 to 4 000 per second."))
+        checks.within("noise_m_s2", self.noise_m_s2, 0.0, 50.0, say("Noise must be 0 to 50 m/s2."))
+        checks.within("speed_error", self.speed_error, -0.2, 0.2, say("Speedometer error must be less than a fifth."))
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,6 +9,7 @@ from typing import Literal
 
 from amber_core import checks
 from amber_core.verdicts import Reason
+from amber_core.words import say
 
 Kind = Literal["metric", "inch", "flotation", "numeric"]
 Construction = Literal["radial", "bias"]
@@ -38,8 +39,8 @@ class TyreText:
     turns: float = 1.0
 
     def __post_init__(self) -> None:
-        checks.within("rollout_mm", self.rollout_mm, 100.0, 1e6, "A roll-out lies between 0.1 m and 1 km: give millimetres.")
-        checks.within("turns", self.turns, 0.25, 1000.0, "Count between a quarter turn and 1000 turns.")
+        checks.within("rollout_mm", self.rollout_mm, 100.0, 1e6, say("Roll-out must be 0.1 m to 1 km. Give it in millimetres."))
+        checks.within("turns", self.turns, 0.25, 1000.0, say("Turns must be a quarter to 1 000."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -131,7 +132,11 @@ def parse_tyre(given: TyreText) -> Tyre:
     if given.rollout_mm is not None:
         measured = given.rollout_mm / given.turns / 1000.0
         if not 0.85 * around[1] <= measured <= 1.15 * around[2]:
-            text = f"The roll-out gives {measured:.3f} m a turn, this size about {around[0]:.3f} m: check turns and length."
+            text = say(
+                "The roll-out gives {measured:.3f} m a turn; this size gives about {value:.3f} m. Check the turns and the length.",
+                measured=measured,
+                value=around[0],
+            )
             reasons.append(Reason(code="rollout_unlike", text=text, field="rollout_mm"))
         around = (measured, measured, measured)
     return Tyre(
@@ -156,15 +161,18 @@ def parse_tyre(given: TyreText) -> Tyre:
 def _read(text: str) -> _Size | Reason:
     plain = " ".join(text.upper().replace(",", ".").replace("×", "X").replace("–", "-").split())
     if not plain:
-        return Reason(code="empty", text="Type what stands on the tyre's side, such as 265/70R17.", field="text")
+        return Reason(code="empty", text=say("Type the size from the tyre sidewall, such as 265/70R17."), field="text")
     if len(plain) > LONGEST_TEXT:
-        return Reason(code="too_long", text=f"A designation has at most {LONGEST_TEXT} characters.", field="text")
+        return Reason(
+            code="too_long", text=say("A tyre size can have {longest_text} characters at most.", longest_text=LONGEST_TEXT), field="text"
+        )
     for pattern, make in ((_WITH_ASPECT, _with_aspect), (_FLOTATION, _flotation), (_PLAIN, _plain)):
         match = pattern.match(plain)
         if match is not None:
             return make(match)
-    text = (
-        "This is no size that can be read here. Write it as 265/70R17, 35x12.50R17, 7.50-16 or 11R22.5; letter-coded sizes want a roll-out."
+    text = say(
+        "This tyre size cannot be read. Write it like 265/70R17, 35x12.50R17, 7.50-16 or 11R22.5. For a "
+        "letter-coded size, measure a roll-out."
     )
     return Reason(code="unknown_form", text=text, field="text")
 
@@ -178,7 +186,7 @@ def _construction(match: re.Match[str], *, sloppy_dash: bool = False) -> Constru
 def _with_aspect(match: re.Match[str]) -> _Size | Reason:
     width, aspect, rim = float(match["width"]), float(match["aspect"]), float(match["rim"])
     if not _LEAST_ASPECT <= aspect <= _GREATEST_ASPECT:
-        return Reason(code="aspect", text=f"An aspect of {aspect:g} % is none of a tyre: 20 to 110.", field="text")
+        return Reason(code="aspect", text=say("Aspect ratio must be 20 to 110 %, not {aspect:g} %.", aspect=aspect), field="text")
     metric = width >= 100.0
     width_mm = width if metric else width * MM_PER_INCH
     rim_mm = rim if rim >= 100.0 else rim * MM_PER_INCH
@@ -190,7 +198,7 @@ def _with_aspect(match: re.Match[str]) -> _Size | Reason:
 def _flotation(match: re.Match[str]) -> _Size | Reason:
     tall, width, rim = (float(match[name]) * MM_PER_INCH for name in ("tall", "width", "rim"))
     if rim >= tall:
-        return Reason(code="rim", text="The rim is as large as the tyre: check the order, diameter x width R rim.", field="text")
+        return Reason(code="rim", text=say("The rim is as large as the tyre. The order is: diameter x width R rim."), field="text")
     aspect = (tall - rim) / 2.0 / width * 100.0
     return _sane(_Size("flotation", _construction(match), tall, 0.03, 0.0, width, rim, aspect, assumed=False))
 
@@ -202,9 +210,13 @@ def _plain(match: re.Match[str]) -> _Size | Reason:
     if width >= 500.0:
         width /= 100.0
         if width not in _CLASSIC_INCHES:
-            return Reason(code="width", text=f"{match['width']} is no width in use: write it with its point, as 7.50R16.", field="text")
+            return Reason(
+                code="width",
+                text=say("No tyre has a width of {value}. Write it with its point, like 7.50R16.", value=match["width"]),
+                field="text",
+            )
     if rim >= 100.0 or not 3.0 <= width <= 40.0:
-        return Reason(code="width", text=f"A width of {width:g} is neither millimetres nor inches of a tyre.", field="text")
+        return Reason(code="width", text=say("No tyre has a width of {width:g}, in millimetres or in inches.", width=width), field="text")
     share, doubt = _numeric_aspect(width, rim)
     width_mm, rim_mm = width * MM_PER_INCH, rim * MM_PER_INCH
     diameter = rim_mm + 2.0 * width_mm * share
@@ -229,24 +241,26 @@ def _numeric_aspect(width_in: float, rim_in: float) -> tuple[float, float]:
 
 def _sane(size: _Size) -> _Size | Reason:
     if not 100.0 <= size.rim_mm <= 1600.0:
-        return Reason(code="rim", text="No rim is that size: 4 to 63 inches.", field="text")
+        return Reason(code="rim", text=say("Rim size must be 4 to 63 inches."), field="text")
     if size.rim_mm >= size.diameter_mm or size.diameter_mm > 4000.0:
-        return Reason(code="diameter", text="That makes no tyre: the rim is larger than the tyre, or the tyre than a house.", field="text")
+        return Reason(code="diameter", text=say("These figures do not make a tyre. Check the diameter and the rim."), field="text")
     if size.width_mm > 1500.0:
-        return Reason(code="width", text="No tyre is that wide.", field="text")
+        return Reason(code="width", text=say("No tyre is that wide."), field="text")
     return size
 
 
 def _said(size: _Size) -> list[Reason]:
     reasons = []
     if size.assumed:
-        text = (
-            f"The size does not say how high the section is: {size.aspect_pct:g} % of the width is typical, "
-            f"so the diameter may be off by {100.0 * size.more:g} %. Measure a roll-out."
+        text = say(
+            "This size does not give the aspect ratio. {aspect_pct:g} % is typical, so the diameter may be off "
+            "by {value:g} %. Measure a roll-out.",
+            aspect_pct=size.aspect_pct,
+            value=100.0 * size.more,
         )
         reasons.append(Reason(code="aspect_assumed", text=text, field="text"))
     if size.kind == "flotation":
-        reasons.append(Reason(code="runs_small", text="Tyres of this kind run up to 3 % smaller than they say.", field="text"))
+        reasons.append(Reason(code="runs_small", text=say("Tyres of this kind run up to 3 % smaller than marked."), field="text"))
     return reasons
 
 

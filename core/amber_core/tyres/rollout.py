@@ -7,6 +7,7 @@ from math import pi
 
 from amber_core import checks
 from amber_core.verdicts import Reason
+from amber_core.words import say
 
 ENOUGH_TURNS = 5.0
 _USUAL_K = (0.90, 1.0)
@@ -21,9 +22,9 @@ class RollOut:
     diameter_mm: float | None = None
 
     def __post_init__(self) -> None:
-        checks.within("rollout_mm", self.rollout_mm, 100.0, 1e7, "A roll-out lies between 0.1 m and 10 km: give millimetres.")
-        checks.within("turns", self.turns, 0.25, 10000.0, "Count between a quarter turn and 10 000 turns.")
-        checks.within("diameter_mm", self.diameter_mm, 100.0, 4000.0, "A tyre is between 100 and 4000 mm tall.")
+        checks.within("rollout_mm", self.rollout_mm, 100.0, 1e7, say("Roll-out must be 0.1 m to 10 km. Give it in millimetres."))
+        checks.within("turns", self.turns, 0.25, 10000.0, say("Turns must be a quarter to 10 000."))
+        checks.within("diameter_mm", self.diameter_mm, 100.0, 4000.0, say("Tyre diameter must be 100 to 4 000 mm."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -67,9 +68,13 @@ def roll_out(given: RollOut) -> RolledOut:
     k = None if given.diameter_mm is None else around * 1000.0 / (pi * given.diameter_mm)
     reasons = []
     if given.turns < ENOUGH_TURNS:
-        text = f"{given.turns:g} turns leave the counting error in: roll at least {ENOUGH_TURNS:g}, loaded, at road pressure."
+        text = say(
+            "{turns:g} turns are too few to be accurate. Roll at least {enough_turns:g}, loaded, at road pressure.",
+            turns=given.turns,
+            enough_turns=ENOUGH_TURNS,
+        )
         reasons.append(Reason(code="few_turns", text=text, field="turns"))
     if k is not None and not _USUAL_K[0] <= k <= _USUAL_K[1]:
-        text = f"A tyre rolls 0.93 to 0.98 of its unloaded circumference, this one {k:.2f}: check turns, length and diameter."
+        text = say("A tyre rolls 0.93 to 0.98 of its unloaded circumference; this one {k:.2f}. Check turns, length and diameter.", k=k)
         reasons.append(Reason(code="unlike", text=text, field="rollout_mm"))
     return RolledOut(circumference_m=around, k=k, revs_per_km=1000.0 / around, reasons=reasons)

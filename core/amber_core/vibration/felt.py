@@ -12,9 +12,12 @@ from amber_core.vibration.orders import Drivetrain, OrdersQuestion, orders
 from amber_core.vibration.rank import UNKNOWN, Observation, RankQuestion, rank, word_for
 from amber_core.vibration.sources import CHECKS, LOADS, PLACES, PRIOR, QUALITIES, Check, Family, Load, Quality, Where, family_of, words_of
 from amber_core.vibration.tell_apart import CheckAdvised, TwoSources, tell_apart
+from amber_core.words import Said, listed, say
 
 _OUTSIDE = 0.1
 _NOT_FELT = 0.3
+_FELT_AS: dict[Quality, Said] = {"pulse": say("a slow pulse"), "buzz": say("a buzz"), "tone": say("a tone")}
+_LOAD_WORDS: dict[Load, Said] = {"drive": say("on drive"), "float": say("floating"), "overrun": say("on overrun")}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -30,12 +33,12 @@ class FeltTest:
 
     def __post_init__(self) -> None:
         speed_ok("speed_kmh", self.speed_kmh)
-        checks.above_zero("speed_kmh", self.speed_kmh, "The road speed")
+        checks.above_zero("speed_kmh", self.speed_kmh, say("Road speed"))
         if self.gear_ratio is not None:
             ratio_ok("gear_ratio", self.gear_ratio, 30.0)
         rpm_ok("engine_rpm", self.engine_rpm)
-        checks.within("f_hz", self.f_hz, 0.1, 1e5, "A frequency lies between 0.1 and 100 000 Hz.")
-        checks.within("sigma_hz", self.sigma_hz, 0.01, 100.0, "A doubt lies between 0.01 and 100 Hz.")
+        checks.within("f_hz", self.f_hz, 0.1, 1e5, say("Frequency must be 0.1 to 100 000 Hz."))
+        checks.within("sigma_hz", self.sigma_hz, 0.01, 100.0, say("Frequency uncertainty (±) must be 0.01 to 100 Hz."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -60,14 +63,14 @@ class FeltQuestion:
 
     def __post_init__(self) -> None:
         if not 1 <= len(self.tests) <= 20:
-            raise InvalidInput("tests", "Give one to 20 drives: the speed at which it is worst comes first.")
-        checks.within("sigma_rel", self.sigma_rel, 0.0, 0.2, "A relative doubt lies between 0 and 0.2.")
+            raise InvalidInput("tests", say("Give 1 to 20 drives, the one at which it is worst first."))
+        checks.within("sigma_rel", self.sigma_rel, 0.0, 0.2, say("Relative uncertainty must be 0 to 0.2."))
         known = {one.code for one in CHECKS}
         if len(self.outcomes) > len(CHECKS):
-            raise InvalidInput("outcomes", "Each check is told once: the last outcome counts.")
+            raise InvalidInput("outcomes", say("Give each check once, with its last result."))
         for index, one in enumerate(self.outcomes):
             if one.code not in known:
-                raise InvalidInput(f"outcomes[{index}].code", f"There is no check called {one.code!r}.")
+                raise InvalidInput(f"outcomes[{index}].code", say("There is no check called “{code}”.", code=one.code))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -75,11 +78,11 @@ class Suspect:
     """A source: name and words, frequency at the first drive [Hz, null when it did not turn], probability, in a word, and why."""
 
     name: str
-    words: str
+    words: Said
     hz: float | None
     probability: float
     word: str
-    reasons: list[str]
+    reasons: list[Said]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -87,7 +90,7 @@ class CheckMade:
     """A check that was made, in words, and what it did."""
 
     code: str
-    title: str
+    title: Said
     result: Literal["changed", "stayed"]
 
 
@@ -101,7 +104,7 @@ class Felt:
     inseparable: list[list[str]]
     made: list[CheckMade]
     next_checks: list[CheckAdvised]
-    reason: str
+    reason: Said
 
 
 def felt(given: FeltQuestion) -> Felt:
@@ -165,12 +168,12 @@ def _check(code: str) -> Check:
     return next(one for one in CHECKS if one.code == code)
 
 
-def _next(given: FeltQuestion, ordered: list[str], hz: dict[str, float], measured: bool) -> tuple[list[CheckAdvised], str]:
+def _next(given: FeltQuestion, ordered: list[str], hz: dict[str, float], measured: bool) -> tuple[list[CheckAdvised], Said]:
     """For the first suspect and the next of another family: within a family the same part is looked at."""
     first = ordered[0]
     other = next((name for name in ordered[1:] if family_of(name) != family_of(first)), None)
     if other is None:
-        return [], "Only one kind of part is left: look at it."
+        return [], say("Only one kind of part is left. Check it.")
     made = [one.code for one in given.outcomes]
     asked = TwoSources(first=first, second=other, first_hz=hz.get(first), second_hz=hz.get(other), measured=measured, made=made)
     told = tell_apart(asked)
@@ -213,26 +216,74 @@ def _suspect(given: FeltQuestion, name: str, hz: float | None, probability: floa
     )
 
 
-def _reasons(given: FeltQuestion, family: Family, hz: float | None, counted: bool) -> list[str]:
-    found = []
+def _reasons(given: FeltQuestion, family: Family, hz: float | None, counted: bool) -> list[Said]:
+    found: list[Said] = []
     test = given.tests[0]
     if hz is not None and counted and test.f_hz is not None:
         away = abs(test.f_hz - hz)
         doubt = (test.sigma_hz**2 + (given.sigma_rel * hz) ** 2) ** 0.5
-        fits = "fits" if away <= 1.5 * doubt else "fits badly" if away <= 3.0 * doubt else "does not fit"
-        found.append(f"It turns at {hz:.1f} Hz at {test.speed_kmh:.0f} km/h; {test.f_hz:.1f} Hz {fits}.")
+        if away <= 1.5 * doubt:
+            found.append(
+                say(
+                    "It turns at {hz:.1f} Hz at {speed_kmh:kmh0}, and {felt_hz:.1f} Hz was felt, which fits.",
+                    hz=hz,
+                    speed_kmh=test.speed_kmh,
+                    felt_hz=test.f_hz,
+                )
+            )
+        elif away <= 3.0 * doubt:
+            found.append(
+                say(
+                    "It turns at {hz:.1f} Hz at {speed_kmh:kmh0}, and {felt_hz:.1f} Hz was felt, which hardly fits.",
+                    hz=hz,
+                    speed_kmh=test.speed_kmh,
+                    felt_hz=test.f_hz,
+                )
+            )
+        else:
+            found.append(
+                say(
+                    "It turns at {hz:.1f} Hz at {speed_kmh:kmh0}, and {felt_hz:.1f} Hz was felt, which does not fit.",
+                    hz=hz,
+                    speed_kmh=test.speed_kmh,
+                    felt_hz=test.f_hz,
+                )
+            )
     elif hz is not None:
-        found.append(f"It would be felt at {hz:.1f} Hz at {test.speed_kmh:.0f} km/h.")
+        found.append(say("It would be felt at {hz:.1f} Hz at {speed_kmh:kmh0}.", hz=hz, speed_kmh=test.speed_kmh))
     if given.quality is not None and hz is not None:
         low, high = QUALITIES[given.quality]
-        found.append(f"That {'is' if low <= hz <= high else 'is not'} what is felt as a {given.quality}.")
+        felt_as = _FELT_AS[given.quality]
+        found.append(
+            say("That is usually felt as {felt_as}, which fits.", felt_as=felt_as)
+            if low <= hz <= high
+            else say("That is not usually felt as {felt_as}.", felt_as=felt_as)
+        )
     if given.loads:
-        usual = [load for load, chance in LOADS[family].items() if chance >= 0.6]
-        found.append(f"Such parts are mostly felt on {', '.join(usual) if usual else 'no one load in particular'}.")
+        usual = [_LOAD_WORDS[load] for load, chance in LOADS[family].items() if chance >= 0.6]
+        found.append(
+            say("Parts like this are mostly felt {loads}.", loads=listed(usual))
+            if usual
+            else say("Parts like this are felt under any load.")
+        )
     for one in given.outcomes:
         check = _check(one.code)
         chance = check.chance(family)
         expected = chance >= 0.5
         if abs(chance - 0.5) > _NOT_FELT - 0.1:
-            found.append(f"{check.title}: it {one.result}, {'as' if expected == (one.result == 'changed') else 'not as'} it would then.")
+            fits = expected == (one.result == "changed")
+            found.append(_outcome(one, fits=fits))
     return found
+
+
+def _outcome(one: Outcome, *, fits: bool) -> Said:
+    check = _check(one.code).title
+    if one.result == "changed":
+        return (
+            say("{check}: it changed, which fits.", check=check) if fits else say("{check}: it changed, which does not fit.", check=check)
+        )
+    return (
+        say("{check}: it stayed the same, which fits.", check=check)
+        if fits
+        else say("{check}: it stayed the same, which does not fit.", check=check)
+    )

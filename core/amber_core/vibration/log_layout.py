@@ -11,6 +11,7 @@ import numpy.typing as npt
 
 from amber_core.errors import InvalidInput
 from amber_core.ratios.grade import GRAVITY_M_S2
+from amber_core.words import Said, say
 
 Field = npt.NDArray[np.float64]
 _SEPARATORS = ("\t", ";", ",", " ")
@@ -71,10 +72,10 @@ def _is_clock(text: str) -> bool:
     return True
 
 
-def detect(lines: list[str]) -> tuple[Layout, int, list[str]]:
+def detect(lines: list[str]) -> tuple[Layout, int, list[Said]]:
     """Layout, how many lines stand before the numbers, and what was taken for what."""
     if not any(line.strip() for line in lines):
-        raise InvalidInput("file", "The file is empty.")
+        raise InvalidInput("file", say("The file is empty."))
     for separator in _SEPARATORS:
         comma = separator in ("\t", ";", " ") and any("," in line and "." not in line for line in lines[:200])
         for skipped, line in enumerate(lines[:60]):
@@ -87,11 +88,11 @@ def detect(lines: list[str]) -> tuple[Layout, int, list[str]]:
             return _columns(lines, skipped, separator, comma=comma, clock=clock)
     raise InvalidInput(
         "file",
-        "No line of numbers was found: the file should have a time and one to three accelerations on each line, set apart by commas.",
+        say("No line of numbers was found. Each line needs a time and one to three accelerations, separated by commas."),
     )
 
 
-def _columns(lines: list[str], skipped: int, separator: str, *, comma: bool, clock: bool) -> tuple[Layout, int, list[str]]:
+def _columns(lines: list[str], skipped: int, separator: str, *, comma: bool, clock: bool) -> tuple[Layout, int, list[Said]]:
     width = len(split_line(lines[skipped], separator))
     header = next((names for at in range(skipped - 1, -1, -1) if len(names := split_line(lines[at], separator)) == width), None)
     names = [name.casefold() for name in header] if header else [""] * width
@@ -107,7 +108,7 @@ def _columns(lines: list[str], skipped: int, separator: str, *, comma: bool, clo
         axes = [at for at in range(width) if at not in (time, speed)][:3]
     axes = axes[:3]
     if not axes:
-        raise InvalidInput("file", "There is a time but no acceleration beside it: each line needs both.")
+        raise InvalidInput("file", say("There is a time but no acceleration. Each line needs both."))
     layout = Layout(
         separator=separator,
         comma=comma,
@@ -120,9 +121,9 @@ def _columns(lines: list[str], skipped: int, separator: str, *, comma: bool, clo
         clock=clock,
     )
     shown = [header[at] if header else f"column {at + 1}" for at in (time, *axes)]
-    notes = [f"Time from “{shown[0]}”, acceleration from {', '.join(f'“{one}”' for one in shown[1:])}."]
+    notes = [say("Time from “{value}”, acceleration from {columns}.", value=shown[0], columns=", ".join(f"“{one}”" for one in shown[1:]))]
     if comma:
-        notes.append("Numbers are written with a decimal comma.")
+        notes.append(say("The numbers have a decimal comma."))
     return layout, skipped, notes
 
 

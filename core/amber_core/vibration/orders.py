@@ -9,6 +9,7 @@ from typing import Literal
 from amber_core import checks
 from amber_core.errors import InvalidInput
 from amber_core.ratios.limits import circumference_ok, ratio_ok, rpm_ok, speed_ok
+from amber_core.words import say
 
 TurnsWith = Literal["wheel", "prop", "gearbox_output", "engine"]
 
@@ -26,7 +27,7 @@ class BearingQuestion:
 
     def __post_init__(self) -> None:
         rollers_ok(self.balls, self.ball_mm, self.pitch_mm, self.contact_deg)
-        checks.within("relative_hz", self.relative_hz, 0.0, 2000.0, "A bearing turns at 0 to 2000 Hz.")
+        checks.within("relative_hz", self.relative_hz, 0.0, 2000.0, say("Bearing speed must be 0 to 2 000 Hz."))
 
 
 def rollers_ok(balls: int, ball_mm: float, pitch_mm: float, contact_deg: float) -> None:
@@ -37,12 +38,12 @@ def rollers_ok(balls: int, ball_mm: float, pitch_mm: float, contact_deg: float) 
     InvalidInput
         On the field.
     """
-    checks.within("balls", balls, 3, 200, "A bearing has 3 to 200 balls or rollers.")
-    checks.within("ball_mm", ball_mm, 0.5, 200.0, "A ball measures 0.5 to 200 mm.")
-    checks.within("pitch_mm", pitch_mm, 2.0, 1000.0, "A pitch circle measures 2 to 1000 mm.")
-    checks.within("contact_deg", contact_deg, 0.0, 80.0, "A contact angle lies between 0 and 80 degrees.")
+    checks.within("balls", balls, 3, 200, say("Balls or rollers must be 3 to 200."))
+    checks.within("ball_mm", ball_mm, 0.5, 200.0, say("Ball or roller diameter must be 0.5 to 200 mm."))
+    checks.within("pitch_mm", pitch_mm, 2.0, 1000.0, say("Pitch circle diameter must be 2 to 1 000 mm."))
+    checks.within("contact_deg", contact_deg, 0.0, 80.0, say("Contact angle must be 0 to 80 degrees."))
     if ball_mm >= pitch_mm:
-        raise InvalidInput("ball_mm", "The balls are larger than their circle: check which figure is which.")
+        raise InvalidInput("ball_mm", say("The balls are larger than their pitch circle. Check which figure is which."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -106,7 +107,7 @@ class NamedBearing:
 
     def __post_init__(self) -> None:
         if not self.name.strip() or len(self.name) > 40:
-            raise InvalidInput("name", "Give the bearing a name of up to 40 characters.")
+            raise InvalidInput("name", say("Bearing name must be 1 to 40 characters."))
         rollers_ok(self.balls, self.ball_mm, self.pitch_mm, self.contact_deg)
 
     def lines(self, hz: float) -> BearingLines:
@@ -142,12 +143,12 @@ class Drivetrain:
         ratio_ok("axle_ratio", self.axle_ratio)
         ratio_ok("hub_ratio", self.hub_ratio)
         ratio_ok("transfer_ratio", self.transfer_ratio)
-        checks.within("pinion_teeth", self.pinion_teeth, 3, 60, "A pinion has 3 to 60 teeth.")
-        checks.within("cylinders", self.cylinders, 1, 24, "An engine has 1 to 24 cylinders.")
+        checks.within("pinion_teeth", self.pinion_teeth, 3, 60, say("Pinion teeth must be 3 to 60."))
+        checks.within("cylinders", self.cylinders, 1, 24, say("Cylinders must be 1 to 24."))
         if self.strokes not in (2, 4):
-            raise InvalidInput("strokes", "An engine works in 2 or 4 strokes.")
+            raise InvalidInput("strokes", say("Strokes must be 2 or 4."))
         if len(self.bearings) > 20:
-            raise InvalidInput("bearings", "Give up to 20 bearings.")
+            raise InvalidInput("bearings", say("Give up to 20 bearings."))
 
     def at(self, speed_kmh: float, *, gear_ratio: float | None = None, engine_rpm: float | None = None) -> OrdersQuestion:
         """The question of what turns how fast at a road speed [km/h], in a gear [-] or at an engine speed [rpm].

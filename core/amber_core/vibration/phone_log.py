@@ -22,6 +22,7 @@ from amber_core.vibration.log_layout import (
     number_or_nan,
     split_line,
 )
+from amber_core.words import Said, say
 
 Field = npt.NDArray[np.float64]
 _HEAD_BYTES = 65536
@@ -45,7 +46,7 @@ class Log:
     time_s: Field
     acceleration_m_s2: Field
     speed_kmh: Field | None
-    notes: list[str]
+    notes: list[Said]
 
 
 class LogReader:
@@ -63,7 +64,7 @@ class LogReader:
         self._head = ""
         self._layout: Layout | None = None
         self._blocks: list[Field] = []
-        self._notes: list[str] = []
+        self._notes: list[Said] = []
         self._line = 0
         self._bad = 0
         self._good = 0
@@ -72,7 +73,7 @@ class LogReader:
     def feed(self, chunk: bytes) -> None:
         """Take the next bytes."""
         if b"\x00" in chunk:
-            raise InvalidInput("file", "This is not a text file: export the recording as CSV and read that in.")
+            raise InvalidInput("file", say("This is not a text file. Export the recording as CSV and upload that."))
         text = self._decoder.decode(chunk)
         if self._layout is None:
             self._head += text
@@ -95,11 +96,15 @@ class LogReader:
             tail = self._begin(self._head + tail)
         self._take(tail + "\n")
         if not self._blocks:
-            raise InvalidInput("file", "The file has a header but no line with numbers below it.")
+            raise InvalidInput("file", say("The file has a header but no numbers below it."))
         if self._bad > max(3, _MOST_BAD * (self._good + self._bad)):
-            raise InvalidInput("file", f"{self._bad} lines cannot be read; the first is {self._first_bad}.")
+            raise InvalidInput(
+                "file", say("{bad} lines cannot be read; the first is {first_bad}.", bad=self._bad, first_bad=self._first_bad)
+            )
         if self._bad:
-            self._notes.append(f"{self._bad} lines that are no numbers were left out; the first is {self._first_bad}.")
+            self._notes.append(
+                say("{bad} lines that are no numbers were left out; the first is {first_bad}.", bad=self._bad, first_bad=self._first_bad)
+            )
         return _log(np.vstack(self._blocks), self._layout_known, self._notes)
 
     @property
@@ -111,7 +116,10 @@ class LogReader:
         """Find out the layout; what follows the header."""
         lines = text.splitlines()
         if any(len(line) > _LONGEST_LINE for line in lines):
-            raise InvalidInput("file", f"A line has more than {_LONGEST_LINE} characters: a logger writes one sample a line.")
+            raise InvalidInput(
+                "file",
+                say("A line has more than {longest_line} characters. Each line must be one sample.", longest_line=_LONGEST_LINE),
+            )
         self._layout, skipped, notes = detect(lines)
         self._notes += notes
         self._line = skipped
@@ -122,7 +130,10 @@ class LogReader:
         cut = max(whole.rfind("\n"), whole.rfind("\r")) + 1
         self._left = whole[cut:]
         if len(self._left) > _LONGEST_LINE:
-            raise InvalidInput("file", f"A line has more than {_LONGEST_LINE} characters: a logger writes one sample a line.")
+            raise InvalidInput(
+                "file",
+                say("A line has more than {longest_line} characters. Each line must be one sample.", longest_line=_LONGEST_LINE),
+            )
         if cut:
             self._numbers(whole[:cut])
 
@@ -161,71 +172,103 @@ class LogReader:
             except (ValueError, IndexError, OverflowError):
                 self._bad += 1
                 if not self._first_bad:
-                    self._first_bad = f"line {number}: “{line[:60]}”"
+                    self._first_bad = say("line {number}: “{value}”", number=number, value=line[:60])
         return np.array(rows).reshape(len(rows), len(layout.columns))
 
 
-def _log(table: Field, layout: Layout, notes: list[str]) -> Log:
+def _log(table: Field, layout: Layout, notes: list[Said]) -> Log:
     time = table[:, 0]
     with np.errstate(over="ignore"):
         order = np.diff(time)
     if (order < 0.0).sum() > _MOST_BAD * len(time):
-        raise InvalidInput("file", "Time does not run forward from line to line: is the first column the time?")
+        raise InvalidInput("file", say("Time does not run forward from line to line. Is the first column the time?"))
     keep = np.concatenate([[True], order > 0.0]) & (time >= np.maximum.accumulate(time))
     table, time = table[keep], time[keep]
     if len(time) < 2:
-        raise InvalidInput("file", "All lines carry the same time: is the first column the time?")
+        raise InvalidInput("file", say("All lines have the same time. Is the first column the time?"))
     step = float(np.median(np.diff(time)))
     time_unit = "s" if layout.clock else layout.time_unit or guess_time_unit(step)
     time = (time - time[0]) * TIME_UNITS[time_unit]
     if layout.time_unit is None and not layout.clock:
-        notes.append(f"The file does not say the unit of time; steps of {step:g} were taken for {time_unit}.")
+        notes.append(
+            say("The file does not give the unit of time; steps of {step:g} were taken as {time_unit}.", step=step, time_unit=time_unit)
+        )
     seconds, steps = float(time[-1]), np.diff(time)
     rate = 1.0 / max(float(np.median(steps)), 1e-12)
     if seconds > _MOST_SECONDS or not np.isfinite(seconds):
-        hours = f"The recording lasts {seconds / 3600.0:.3g} h: at most {_MOST_SECONDS / 3600.0:.0f} h are read."
-        raise InvalidInput("file", f"{hours} Or is the time's unit wrong?")
+        hours = say(
+            "The recording is {value:.3g} h long. The most is {value2:.0f} h.", value=seconds / 3600.0, value2=_MOST_SECONDS / 3600.0
+        )
+        raise InvalidInput("file", say("{hours} Or is the unit of time wrong?", hours=hours))
     if seconds < _LEAST_SECONDS:
-        raise InvalidInput("file", f"The recording lasts {seconds:.1f} s: at least {_LEAST_SECONDS:.0f} s are needed, a minute is better.")
+        raise InvalidInput(
+            "file",
+            say(
+                "The recording is {seconds:.1f} s long. At least {least_seconds:.0f} s are needed; a minute is better.",
+                seconds=seconds,
+                least_seconds=_LEAST_SECONDS,
+            ),
+        )
     if not _LEAST_RATE_HZ <= rate <= _MOST_RATE_HZ:
         raise InvalidInput(
-            "file", f"{rate:.1f} samples a second cannot be used: set the logger to 100 or more. Or is the time's unit wrong?"
+            "file",
+            say("{rate:.1f} samples a second cannot be used. Set the logger to 100 or more. Or is the unit of time wrong?", rate=rate),
         )
     if float(steps.max()) > _MOST_GAP_S:
         at = int(np.argmax(steps))
-        text = f"There is a gap of {steps[at]:.0f} s after {time[at]:.0f} s: cut the file there, and read in the longer part."
+        text = say(
+            "There is a gap of {value:.0f} s after {value2:.0f} s. Cut the file there and upload the longer part.",
+            value=steps[at],
+            value2=time[at],
+        )
         raise InvalidInput("file", text)
     if seconds * rate > _MOST_SAMPLES:
-        raise InvalidInput("file", f"{seconds:.0f} s at {rate:.0f} samples a second are too much: record less long, or at fewer a second.")
+        raise InvalidInput(
+            "file",
+            say(
+                "{seconds:.0f} s at {rate:.0f} samples a second is too much. Record for a shorter time, or at fewer samples a second.",
+                seconds=seconds,
+                rate=rate,
+            ),
+        )
     axes = table[:, 1 : 1 + len(layout.axes)]
     axis_unit = layout.axis_unit
     if axis_unit is None:
         axis_unit = guess_axis_unit(axes)
-        notes.append(f"The file does not say the unit of acceleration; it was taken for {axis_unit}.")
+        notes.append(say("The file does not give the unit of acceleration; it was taken as {axis_unit}.", axis_unit=axis_unit))
     axes = axes * ACCELERATION_UNITS[axis_unit]
     if (most := float(np.abs(axes).max())) > _MOST_M_S2:
-        raise InvalidInput("file", f"An acceleration of {most:.3g} m/s² is in it, which no sensor reads: is that column the right one?")
+        raise InvalidInput(
+            "file", say("The file has an acceleration of {most:.3g} m/s², which no sensor reads. Is that the right column?", most=most)
+        )
     speed = None
     if layout.speed is not None:
         speed = _speed(table[:, -1], layout.speed_unit, notes)
     gaps = int((np.diff(time) > 5.0 / rate).sum())
     if gaps:
-        notes.append(f"{gaps} gaps in the recording were bridged by straight lines.")
-    notes.append(f"{seconds:.0f} s at {rate:.0f} samples a second: frequencies up to {rate / 2.0:.0f} Hz can be seen.")
+        notes.append(say("{gaps} gaps in the recording were bridged by straight lines.", gaps=gaps))
+    notes.append(
+        say(
+            "{seconds:.0f} s at {rate:.0f} samples a second, which shows frequencies up to {value:.0f} Hz.",
+            seconds=seconds,
+            rate=rate,
+            value=rate / 2.0,
+        )
+    )
     return Log(time_s=time, acceleration_m_s2=axes, speed_kmh=speed, notes=notes)
 
 
-def _speed(column: Field, unit: str | None, notes: list[str]) -> Field | None:
+def _speed(column: Field, unit: str | None, notes: list[Said]) -> Field | None:
     known = np.isfinite(column)
     if known.sum() < 2:
         return None
     filled: Field = np.interp(np.arange(len(column)), np.flatnonzero(known), column[known])
     if unit is None:
         unit = "m/s" if float(filled.max()) < 60.0 else "km/h"
-        notes.append(f"The file does not say the unit of speed; it was taken for {unit}.")
+        notes.append(say("The file does not give the unit of speed; it was taken as {unit}.", unit=unit))
     speed: Field = filled * SPEED_UNITS[unit]
     if (most := float(np.abs(speed).max())) > _MOST_KMH:
-        raise InvalidInput("file", f"A road speed of {most:.3g} km/h is in it: is the unit right, and the column?")
+        raise InvalidInput("file", say("The file has a road speed of {most:kmh0}. Check the unit and the column.", most=most))
     return speed
 
 

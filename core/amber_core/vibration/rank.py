@@ -10,6 +10,7 @@ import numpy.typing as npt
 
 from amber_core import checks
 from amber_core.errors import InvalidInput
+from amber_core.words import say
 
 Field = npt.NDArray[np.float64]
 UNKNOWN = "unknown"
@@ -30,25 +31,25 @@ def word_for(probability: float) -> str:
 
 def _candidates_ok(field: str, candidates: dict[str, float]) -> None:
     if not 1 <= len(candidates) <= _MOST_CANDIDATES:
-        raise InvalidInput(field, f"Give one to {_MOST_CANDIDATES} sources with their frequencies.")
+        raise InvalidInput(field, say("Give 1 to {most_candidates} sources with their frequencies.", most_candidates=_MOST_CANDIDATES))
     for name, hz in candidates.items():
-        checks.within(f"{field}.{name}", hz, 0.0, 1e5, "A frequency lies between 0 and 100 000 Hz.")
+        checks.within(f"{field}.{name}", hz, 0.0, 1e5, say("Frequency must be 0 to 100 000 Hz."))
         if name == UNKNOWN:
-            raise InvalidInput(f"{field}.{name}", "'unknown' stands for what is none of the sources.")
+            raise InvalidInput(f"{field}.{name}", say("A source cannot be called “unknown”: that stands for none of the sources."))
 
 
 def _prior_ok(prior: dict[str, float] | None, names: list[str]) -> None:
     for name, weight in (prior or {}).items():
         if name in names and not 0.0 <= weight < inf:
-            raise InvalidInput(f"prior.{name}", "A weight is 0 or more.")
+            raise InvalidInput(f"prior.{name}", say("Weight must be 0 or more."))
     if prior is not None and sum(prior.get(name, 0.0) for name in names) <= 0.0:
-        raise InvalidInput("prior", "At least one source has a weight.")
+        raise InvalidInput("prior", say("At least one source must have a weight."))
 
 
 def _span_ok(background: float, low: float, high: float) -> None:
-    checks.within("background", background, 1e-9, 0.99, "The share of what is none of the sources lies between 0 and 0.99.")
+    checks.within("background", background, 1e-9, 0.99, say("Share of what is none of the sources must be 0 to 0.99."))
     if not 0.0 <= low < high <= 1e5:
-        raise InvalidInput("f_low_hz", "The span runs from a lower to a higher frequency.")
+        raise InvalidInput("f_low_hz", say("The span must run from a lower to a higher frequency."))
 
 
 def _shares(prior: dict[str, float] | None, names: list[str], background: float) -> Field:
@@ -71,8 +72,8 @@ class Observation:
     sigma_hz: float = 1.0
 
     def __post_init__(self) -> None:
-        checks.within("f_hz", self.f_hz, 0.1, 1e5, "A frequency lies between 0.1 and 100 000 Hz.")
-        checks.within("sigma_hz", self.sigma_hz, 1e-3, 1e4, "A doubt is more than 0.")
+        checks.within("f_hz", self.f_hz, 0.1, 1e5, say("Frequency must be 0.1 to 100 000 Hz."))
+        checks.within("sigma_hz", self.sigma_hz, 1e-3, 1e4, say("Uncertainty (±) must be more than 0."))
         _candidates_ok("candidates", self.candidates)
 
 
@@ -89,8 +90,8 @@ class RankQuestion:
 
     def __post_init__(self) -> None:
         if not 1 <= len(self.observations) <= 100:
-            raise InvalidInput("observations", "Give one to 100 tests.")
-        checks.within("sigma_rel", self.sigma_rel, 0.0, 0.5, "A relative doubt lies between 0 and 0.5.")
+            raise InvalidInput("observations", say("Give 1 to 100 tests."))
+        checks.within("sigma_rel", self.sigma_rel, 0.0, 0.5, say("Relative uncertainty must be 0 to 0.5."))
         _span_ok(self.background, self.f_low_hz, self.f_high_hz)
         _prior_ok(self.prior, self.names())
 
@@ -175,12 +176,12 @@ class SpectrumRankQuestion:
 
     def __post_init__(self) -> None:
         if not 1 <= len(self.peaks) <= 200:
-            raise InvalidInput("peaks", "Give one to 200 peaks.")
+            raise InvalidInput("peaks", say("Give 1 to 200 peaks."))
         for index, one in enumerate(self.peaks):
             if len(one) != 2 or not one[0] > 0.0 or not one[1] > 0.0:
-                raise InvalidInput(f"peaks[{index}]", "A peak is a frequency and an amplitude, both more than 0.")
-        checks.within("sigma_hz", self.sigma_hz, 1e-3, 1e4, "A doubt is more than 0.")
-        checks.within("sigma_scale", self.sigma_scale, 1e-6, 0.5, "A relative doubt lies between 0 and 0.5.")
+                raise InvalidInput(f"peaks[{index}]", say("A peak needs a frequency and an amplitude, both more than 0."))
+        checks.within("sigma_hz", self.sigma_hz, 1e-3, 1e4, say("Uncertainty (±) must be more than 0."))
+        checks.within("sigma_scale", self.sigma_scale, 1e-6, 0.5, say("Relative uncertainty must be 0 to 0.5."))
         _candidates_ok("candidates", self.candidates)
         _prior_ok(self.prior, list(self.candidates))
         _span_ok(self.background, self.f_low_hz, self.f_high_hz)

@@ -5,27 +5,31 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from amber_core.words import NOTHING, Said, say
+
 Family = Literal["tyre", "ring", "prop", "joint", "front_prop", "mesh", "gearbox", "engine", "bearing"]
 Load = Literal["drive", "float", "overrun"]
 Where = Literal["steering_wheel", "seat", "floor", "pedals", "nowhere_special"]
 Quality = Literal["pulse", "buzz", "tone"]
 
-_WORDS: dict[str, tuple[Family, str]] = {
-    "tyre_1x": ("tyre", "Tyre and wheel, once a turn: balance, run-out, a flat spot"),
-    "tyre_2x": ("tyre", "Tyre and wheel, twice a turn: an oval tyre"),
-    "tyre_3x": ("tyre", "Tyre and wheel, three times a turn"),
-    "ring_1x": ("ring", "Ring gear and carrier, once a turn: run-out"),
-    "prop_1x": ("prop", "Propshaft, once a turn: balance, run-out, a bent tube, a flange"),
-    "prop_2x": ("joint", "Propshaft, twice a turn: joint angles, phasing, a stiff joint"),
-    "front_prop_1x": ("front_prop", "Front propshaft, once a turn"),
-    "front_prop_2x": ("front_prop", "Front propshaft, twice a turn: its joint angles and phasing"),
-    "axle_mesh": ("mesh", "Ring and pinion, tooth by tooth: pattern, backlash, wear"),
-    "gearbox_output_1x": ("gearbox", "Gearbox output and what turns with it"),
-    "engine_half": ("engine", "Engine, every second turn: one cylinder weak"),
-    "engine_1x": ("engine", "Engine, clutch or converter, once a turn"),
-    "engine_firing": ("engine", "Engine firing: mounts, exhaust touching"),
+_WORDS: dict[str, tuple[Family, Said, Said]] = {
+    "tyre_1x": ("tyre", say("Tyre and wheel, once a turn"), say("balance, runout, a flat spot")),
+    "tyre_2x": ("tyre", say("Tyre and wheel, twice a turn"), say("an oval tyre")),
+    "tyre_3x": ("tyre", say("Tyre and wheel, three times a turn"), NOTHING),
+    "ring_1x": ("ring", say("Ring gear and carrier, once a turn"), say("runout")),
+    "prop_1x": ("prop", say("Propshaft, once a turn"), say("balance, runout, a bent tube, a flange")),
+    "prop_2x": ("joint", say("Propshaft, twice a turn"), say("joint angles, phasing, a stiff universal joint")),
+    "front_prop_1x": ("front_prop", say("Front propshaft, once a turn"), NOTHING),
+    "front_prop_2x": ("front_prop", say("Front propshaft, twice a turn"), say("its joint angles and phasing")),
+    "axle_mesh": ("mesh", say("Ring gear and pinion, tooth by tooth"), say("contact pattern, backlash, wear")),
+    "gearbox_output_1x": ("gearbox", say("Gearbox output and what turns with it"), NOTHING),
+    "engine_half": ("engine", say("Engine, every second turn"), say("one cylinder weak")),
+    "engine_1x": ("engine", say("Engine, clutch or converter, once a turn"), NOTHING),
+    "engine_firing": ("engine", say("Engine firing"), say("mounts, exhaust touching")),
 }
-_BEARING_PARTS = {"outer": "outer race", "inner": "inner race", "ball": "a ball or roller", "cage": "cage"}
+"""Family, name, and what makes it."""
+
+_BEARING_PARTS = {"outer": say("outer race"), "inner": say("inner race"), "ball": say("a ball or roller"), "cage": say("cage")}
 
 PRIOR: dict[Family, float] = {
     "tyre": 3.0,
@@ -75,10 +79,10 @@ class Check:
     """A cheap check: what to do, how long it takes [min], what to heed, and the chance that it changes what is felt, by family."""
 
     code: str
-    title: str
-    how: str
+    title: Said
+    how: Said
     minutes: int
-    caution: str
+    caution: Said
     changes: dict[Family, float]
 
     def chance(self, family: Family) -> float:
@@ -89,10 +93,10 @@ class Check:
 CHECKS: list[Check] = [
     Check(
         code="standing",
-        title="Standing, bring the engine to the same speed",
-        how="In neutral, parking brake on, bring the engine to the rpm at which it shakes on the road. Is it there too?",
+        title=say("Standing, bring the engine to the same speed"),
+        how=say("In neutral, parking brake on, bring the engine to the speed at which it shakes on the road. Is it there too?"),
         minutes=2,
-        caution="Wheels chocked, nobody before or behind the vehicle.",
+        caution=say("The vehicle can move: chock the wheels and keep everybody clear in front and behind."),
         changes={
             "tyre": 1.0,
             "ring": 1.0,
@@ -107,82 +111,89 @@ CHECKS: list[Check] = [
     ),
     Check(
         code="neutral",
-        title="Coast in neutral through that speed",
-        how="A little above the speed, shift to neutral and let it coast through. Does it stay as it was?",
+        title=say("Coast in neutral through that speed"),
+        how=say("Go a little faster, shift to neutral and let it coast down through the speed. Does it stay the same?"),
         minutes=3,
-        caution="Engine running, clear level road, both hands free for the wheel: steering and brakes need the engine.",
+        caution=say("Steering and brakes need the engine: keep it running. Clear, level road only."),
         changes={"engine": 0.97, "mesh": 0.8, "joint": 0.5, "gearbox": 0.4, "bearing": 0.3},
     ),
     Check(
         code="gear",
-        title="Same road speed in another gear",
-        how="Drive at the same road speed one gear lower or higher. Does it change?",
+        title=say("Same road speed in another gear"),
+        how=say("Drive at the same road speed one gear lower or higher. Does it change?"),
         minutes=3,
-        caution="Not over the engine's greatest speed.",
+        caution=say("Never over the engine's maximum speed."),
         changes={"engine": 0.97, "gearbox": 0.25},
     ),
     Check(
         code="load",
-        title="Same speed on drive, floating and on overrun",
-        how="Hold the speed, then press on, then lift off. Does it come and go with the pedal?",
+        title=say("Same speed on drive, floating and on overrun"),
+        how=say("Hold the speed, then press the pedal, then lift off. Does it come and go with the pedal?"),
         minutes=3,
-        caution="Clear road behind.",
+        caution=say("Lifting off slows the vehicle: only with a clear road behind."),
         changes={"mesh": 0.95, "joint": 0.8, "engine": 0.7, "gearbox": 0.5, "bearing": 0.4, "front_prop": 0.3},
     ),
     Check(
         code="bends",
-        title="Same speed, gentle bends left and right",
-        how="On a wide clear road sway gently from side to side. Does it change with the side that is loaded?",
+        title=say("Same speed, gentle bends left and right"),
+        how=say("On a wide, clear road steer gently from side to side. Does it change with the side that is loaded?"),
         minutes=4,
-        caution="Gently, and only where there is room.",
+        caution=say("The vehicle can roll over or leave the road: steer gently, and only where there is room."),
         changes={"bearing": 0.8, "tyre": 0.3},
     ),
     Check(
         code="listen",
-        title="Thermometer and listening rod after a drive",
-        how="After ten kilometres compare the warmth of pinion, wheel ends and centre bearing; listen at each while turned by hand.",
+        title=say("Thermometer and listening rod after a drive"),
+        how=say(
+            "After ten kilometres, compare the temperature of the pinion, wheel ends and centre bearing. Listen "
+            "at each while it is turned by hand."
+        ),
         minutes=15,
-        caution="They can burn a hand: point the thermometer first. Nothing turned by the engine on stands.",
+        caution=say("Hot parts burn: use the thermometer before your hand. Never run the driveline on axle stands with the engine."),
         changes={"bearing": 0.9},
     ),
     Check(
         code="front_shaft",
-        title="Take the front propshaft out",
-        how="Drive without it, in two-wheel drive. Is it gone?",
+        title=say("Take the front propshaft out"),
+        how=say("Drive without it, in two-wheel drive. Is it gone?"),
         minutes=30,
-        caution="Chocks both ways first: with a shaft out Park and a transmission handbrake hold nothing.",
+        caution=say(
+            "The vehicle can roll: with a propshaft out, neither Park nor a transmission handbrake holds it. Chock both ways first."
+        ),
         changes={"front_prop": 0.97},
     ),
     Check(
         code="half_turn",
-        title="Turn the propshaft half a turn on its flange",
-        how="Mark it, undo one flange, turn it half a turn, bolt it up. Does the shake change?",
+        title=say("Turn the propshaft half a turn on its flange"),
+        how=say("Mark it, undo one flange, turn it half a turn and bolt it up again. Does the vibration change?"),
         minutes=30,
-        caution="Chocks both ways first. Only where the flange's bolts allow it; new bolts where the maker asks.",
+        caution=say(
+            "The vehicle can roll: chock both ways first. Only where the flange bolts allow it; new bolts where the maker asks for them."
+        ),
         changes={"prop": 0.8},
     ),
     Check(
         code="angles",
-        title="Measure the joint angles",
-        how="Ride height, level, loaded: read the slopes and let the Driveline desk judge them.",
+        title=say("Measure the joint angles"),
+        how=say("At ride height, level and loaded, read the slopes and judge them at the Driveline desk."),
         minutes=30,
-        caution="Stands or a lift, never a jack alone.",
+        caution=say("The vehicle can fall: use a lift or axle stands, never a jack alone."),
         changes={"joint": 0.85},
     ),
     Check(
         code="wheels",
-        title="Drive on another set of wheels",
-        how="Fit a set known to run true. Is it gone?",
+        title=say("Drive on another set of wheels"),
+        how=say("Fit a set known to run true. Is it gone?"),
         minutes=40,
-        caution="Wheel nuts by hand to their torque, again after 50 to 100 km.",
+        caution=say("A wheel can come off: torque the wheel nuts by hand, and again after 50 to 100 km."),
         changes={"tyre": 0.95},
     ),
     Check(
         code="ring_runout",
-        title="Dial on the ring gear's back",
-        how="Cover off, dial on the back of the ring, turn it once round.",
+        title=say("Dial indicator on the back of the ring gear"),
+        how=say("Cover off, dial indicator on the back of the ring gear, turn it once round."),
         minutes=60,
-        caution="Fingers out of the gears while somebody turns a wheel.",
+        caution=say("Gears crush fingers: keep your hands out while somebody turns a wheel."),
         changes={"ring": 0.9},
     ),
 ]
@@ -193,9 +204,17 @@ def family_of(name: str) -> Family:
     return _WORDS[name][0] if name in _WORDS else "bearing"
 
 
-def words_of(name: str) -> str:
-    """A source in a mechanic's words."""
+def short_words_of(name: str) -> Said:
+    """A source by its name alone, in a mechanic's words."""
     if name in _WORDS:
         return _WORDS[name][1]
     bearing, _, part = name.rpartition("_")
-    return f"Bearing {bearing.replace('_', ' ')}: {_BEARING_PARTS.get(part, part)}" if bearing else name.replace("_", " ")
+    plain = Said.of((bearing or name).replace("_", " "))
+    return say("Bearing {name}: {part}", name=plain, part=_BEARING_PARTS.get(part, part)) if bearing else plain
+
+
+def words_of(name: str) -> Said:
+    """A source in a mechanic's words, with what makes it."""
+    short = short_words_of(name)
+    causes = _WORDS[name][2] if name in _WORDS else ""
+    return say("{source}: {causes}", source=short, causes=causes) if causes else short

@@ -10,6 +10,7 @@ import numpy.typing as npt
 
 from amber_core import checks
 from amber_core.errors import InvalidInput
+from amber_core.words import say
 
 Field = npt.NDArray[np.float64]
 WindowName = Literal["hann", "flat_top", "none"]
@@ -27,15 +28,15 @@ class SpectrumQuestion:
     overlap: float = 0.5
 
     def __post_init__(self) -> None:
-        checks.within("rate_hz", self.rate_hz, 0.1, 1e6, "Samples come at 0.1 to 1 000 000 Hz.")
-        checks.within("overlap", self.overlap, 0.0, 0.95, "Pieces overlap by 0 to 0.95.")
-        checks.within("segment_s", self.segment_s, 1e-4, 1e5, "A piece lasts longer than nothing.")
+        checks.within("rate_hz", self.rate_hz, 0.1, 1e6, say("Sample rate must be 0.1 to 1 000 000 Hz."))
+        checks.within("overlap", self.overlap, 0.0, 0.95, say("Overlap must be 0 to 0.95."))
+        checks.within("segment_s", self.segment_s, 1e-4, 1e5, say("Piece length must be more than 0."))
         if not 8 <= len(self.samples) <= MOST_SAMPLES:
-            raise InvalidInput("samples", f"Give 8 to {MOST_SAMPLES} samples.")
+            raise InvalidInput("samples", say("Give 8 to {most_samples} samples.", most_samples=MOST_SAMPLES))
         if self.points > len(self.samples):
-            raise InvalidInput("segment_s", "A piece is longer than the whole recording.")
+            raise InvalidInput("segment_s", say("The piece is longer than the recording."))
         if self.points < 8:
-            raise InvalidInput("segment_s", "A piece of fewer than 8 samples says nothing.")
+            raise InvalidInput("segment_s", say("A piece must have at least 8 samples."))
 
     @property
     def points(self) -> int:

@@ -6,7 +6,8 @@ from dataclasses import dataclass, field
 
 from amber_core import checks
 from amber_core.errors import InvalidInput
-from amber_core.vibration.sources import CHECKS, Check, family_of, words_of
+from amber_core.vibration.sources import CHECKS, Check, family_of, short_words_of
+from amber_core.words import Said, say
 
 _CLEAR = 0.5
 _APART = 0.15
@@ -26,30 +27,30 @@ class TwoSources:
 
     def __post_init__(self) -> None:
         if self.first == self.second:
-            raise InvalidInput("second", "The two sources are the same.")
+            raise InvalidInput("second", say("The two sources are the same."))
         for name in ("first_hz", "second_hz"):
-            checks.within(name, getattr(self, name), 0.0, 1e5, "A frequency lies between 0 and 100 000 Hz.")
+            checks.within(name, getattr(self, name), 0.0, 1e5, say("Frequency must be 0 to 100 000 Hz."))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CheckAdvised:
-    """A check, what it takes [min], what to heed, and what each outcome would mean."""
+    """A check, what it takes [min], its caution, and what each outcome would mean."""
 
     code: str
-    title: str
-    how: str
+    title: Said
+    how: Said
     minutes: int
-    caution: str
-    if_it_changes: str
-    if_it_stays: str
+    caution: Said
+    if_it_changes: Said
+    if_it_stays: Said
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ToldApart:
-    """The cheapest check first, then the next dearer ones; empty where none is known to tell these two apart."""
+    """The quickest check first, then those that take longer; empty where none is known to tell these two apart."""
 
     checks: list[CheckAdvised]
-    reason: str
+    reason: Said
 
 
 def tell_apart(given: TwoSources) -> ToldApart:
@@ -89,13 +90,13 @@ def tell_apart(given: TwoSources) -> ToldApart:
         if check.code not in given.made and abs(difference) >= _CLEAR:
             found.append((check.minutes, _advised(check, given, changes_first=difference > 0.0)))
     found.sort(key=lambda one: one[0])
-    pair = f"“{_short(given.first)}” from “{_short(given.second)}”"
-    reason = f"The cheapest that tells {pair}." if found else f"No cheap check tells {pair}: mend the likelier one and drive again."
+    pair = say("“{first}” from “{second}”", first=short_words_of(given.first), second=short_words_of(given.second))
+    reason = (
+        say("The quickest check that tells {pair}.", pair=pair)
+        if found
+        else say("No quick check tells {pair}. Repair the more likely one and drive again.", pair=pair)
+    )
     return ToldApart(checks=[one for _, one in found[:3]], reason=reason)
-
-
-def _short(name: str) -> str:
-    return words_of(name).split(":")[0]
 
 
 def _advised(check: Check, given: TwoSources, *, changes_first: bool) -> CheckAdvised:
@@ -106,18 +107,18 @@ def _advised(check: Check, given: TwoSources, *, changes_first: bool) -> CheckAd
         how=check.how,
         minutes=check.minutes,
         caution=check.caution,
-        if_it_changes=f"Then rather: {_short(moved)}.",
-        if_it_stays=f"Then rather: {_short(still)}.",
+        if_it_changes=say("Then {short} is more likely.", short=short_words_of(moved)),
+        if_it_stays=say("Then {short} is more likely.", short=short_words_of(still)),
     )
 
 
 def _count(given: TwoSources) -> CheckAdvised:
     return CheckAdvised(
         code="record",
-        title="Record it",
-        how="Lay a phone flat on the floor, log acceleration for a minute at that speed, and read the file in; count a slow pulse.",
+        title=say("Record it"),
+        how=say("Lay a phone flat on the floor, log acceleration for a minute at that speed and upload the file. Count a slow pulse."),
         minutes=_COUNT_MINUTES,
-        caution="Somebody else holds the phone, never the driver.",
-        if_it_changes=f"About {given.first_hz:.0f} Hz: {_short(given.first)}.",
-        if_it_stays=f"About {given.second_hz:.0f} Hz: {_short(given.second)}.",
+        caution=say("Never handle the phone while driving: a passenger does it."),
+        if_it_changes=say("About {first_hz:.0f} Hz: {short}.", first_hz=given.first_hz, short=short_words_of(given.first)),
+        if_it_stays=say("About {second_hz:.0f} Hz: {short}.", second_hz=given.second_hz, short=short_words_of(given.second)),
     )

@@ -100,7 +100,7 @@ class Documents(SignedCase):
         self.assertFalse("<td>22.5&deg;</td>" in again)
         self.sign()
         self.assertEqual(SignOffDocument.objects.count(), 2)
-        self.assertIn("taken back; its text fits its hash", self.verified())
+        self.assertIn("taken back; its text matches its hash", self.verified())
 
     def test_a_text_or_a_record_changed_behind_its_back_is_told(self) -> None:
         self.sign()

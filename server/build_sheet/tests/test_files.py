@@ -82,10 +82,10 @@ class Files(ApiTestCase):
             ("cut off", text[: len(text) // 2].encode(), 422, "not_json", "cut off"),
             ("empty", b"", 422, "not_json", "cut off"),
             ("a picture", b"\x89PNG\xff\xfe\x00", 422, "not_json", "not text"),
-            ("deeply nested", b"[" * 100_000, 422, "not_json", "nested far too deep"),
-            ("something else", b'{"format": "shopping list"}', 422, "other_format", "not a job file"),
+            ("deeply nested", b"[" * 100_000, 422, "not_json", "nested too deeply"),
+            ("something else", b'{"format": "shopping list"}', 422, "other_format", "not an Amber Pinion job file"),
             ("newer", changed(version=4), 422, "newer_version", "newer release"),
-            ("no version", changed(version="one"), 422, "no_version", "which version"),
+            ("no version", changed(version="one"), 422, "no_version", "does not give its version"),
             ("a reference into nothing", changed_work(readings=lost), 422, "missing_reference", "points to a trial"),
             ("a field that is missing", changed(job={}), 422, "bad_file", "job.id"),
             (
@@ -103,7 +103,7 @@ class Files(ApiTestCase):
                 "bad_file",
                 "does not fit",
             ),
-            ("an entry twice", changed_work(steps=twice), 409, "here_already", "stand twice"),
+            ("an entry twice", changed_work(steps=twice), 409, "here_already", "in the file twice"),
             ("fifty megabytes", b"[" + b" " * (50 * 2**20) + b"]", 413, "too_large", "50 MB"),
         ]
         before = (Job.objects.count(), Trial.objects.count(), Reading.objects.count(), StepRecord.objects.count())

@@ -88,13 +88,13 @@ class OlderFiles(ApiTestCase):
         text = json.dumps(plain)
         value = json.dumps(plain["readings"][0]["value_mm"])
         cases = (
-            ("year 9999", text.replace(plain["job"]["created_at"], "9999-12-31T23:59:59Z", 1), "far outside any workshop"),
+            ("year 9999", text.replace(plain["job"]["created_at"], "9999-12-31T23:59:59Z", 1), "cannot be right"),
             ("NaN", text.replace(f'"value_mm": {value}', '"value_mm": NaN', 1), "NaN"),
-            ("1e999", text.replace(f'"value_mm": {value}', '"value_mm": 1e999', 1), "far too long"),
+            ("1e999", text.replace(f'"value_mm": {value}', '"value_mm": 1e999', 1), "too long"),
             (
                 "ten megabytes of digits",
                 text.replace(f'"value_mm": {value}', f'"value_mm": {"9" * (10**7 - len(text))}', 1),
-                "far too long",
+                "too long",
             ),
             ("NUL", text.replace("Skerrow Post", "Skerrow\\u0000Post", 1), "cannot be stored"),
             ("half a character", text.replace("Skerrow Post", "Skerrow\\ud83dPost", 1), "cannot be stored"),

@@ -49,7 +49,7 @@ class Compute(ApiTestCase):
         with mock.patch.object(compute_api.RATE, "num_requests", 3):
             replies = [self.call("post", "/compute/gearset.identify", question, by="tam") for _ in range(5)]
         self.assertEqual(replies[0].status_code, 200)
-        self.assert_refused(replies[-1], 429, "too_many", words="wait a minute")
+        self.assert_refused(replies[-1], 429, "too_many", words="Wait a minute")
 
     def test_the_schema_describes_every_computation(self) -> None:
         described = json.loads((Path(settings.ROOT) / "docs" / "computations.openapi.json").read_text())

@@ -70,7 +70,7 @@ class Worked(ApiTestCase):
         a, b = self.ask().json(), self.ask(readings=plumb).json()
         self.assertEqual(a["now"]["analysed"]["joint_angle_deg"], b["now"]["analysed"]["joint_angle_deg"])
         plumb["output"]["side"]["reference"] = "level"
-        self.assert_refused(self.ask(readings=plumb), 422, "bad_input", words="was 86 read from plumb?")
+        self.assert_refused(self.ask(readings=plumb), 422, "bad_input", words="Was it read from plumb?")
 
     def test_measured_points_work_as_well(self) -> None:
         read = self.ask().json()["read"]
@@ -147,7 +147,7 @@ class Remedied(ApiTestCase):
         )
         body = {"inputs": rear, "free": {"mount_mm": [-20, 20]}, "front": front}
         plan = self.call("post", "/driveline-remedies", body).json()["recommended"]["plan"]
-        self.assertIn("front shaft", " ".join(cost for one in plan["changes"] for cost in one["costs"]))
+        self.assertIn("front propshaft", " ".join(cost for one in plan["changes"] for cost in one["costs"]))
 
     def test_refused(self) -> None:
         reply = self.call("post", "/driveline-remedies", {"inputs": inputs(), "free": {"shim_mm": [-5, 5]}})
@@ -222,13 +222,13 @@ class Kept(ApiTestCase):
     def test_who_may_and_where(self) -> None:
         self.assertEqual(self.keep(by="visitor").status_code, 403)
         front = {**inputs()["readings"], "chain": "front"}
-        self.assert_refused(self.keep(readings=front), 422, "bad_input", words="no front driveline")
+        self.assert_refused(self.keep(readings=front), 422, "bad_input", words="no front propshaft")
         self.assertEqual(KeptAnswer.objects.count(), 0)
 
     def test_a_full_job_takes_no_more(self) -> None:
         self.keep()
         with mock.patch("work.kept.MOST_KEPT", 1):
-            self.assert_refused(self.keep(), 422, "bad_input", words="keeps 1 of these already")
+            self.assert_refused(self.keep(), 422, "bad_input", words="already has 1 of these")
         self.assertEqual(KeptAnswer.objects.count(), 1)
 
     def test_what_is_not_there_is_not_found(self) -> None:
@@ -269,7 +269,7 @@ class InputsOfBefore(ApiTestCase):
 
     def test_a_tooth_without_a_spline_is_refused_on_its_field(self) -> None:
         reply = self.call("post", "/driveline-work", inputs(teeth=[None], set_over=[1]))
-        self.assert_refused(reply, 422, "bad_input", field="set_over[0]", words="How many teeth")
+        self.assert_refused(reply, 422, "bad_input", field="set_over[0]", words="Enter the spline teeth")
 
     def test_absurd_supports_and_shares(self) -> None:
         tube = {"tube": {"outer_mm": 76.2, "wall_mm": 2.1}}

@@ -8,6 +8,7 @@ from typing import Any
 from unittest import TestCase
 
 from amber_core.errors import InvalidInput
+from amber_core.words import Said
 from driveline_desk.schemas import DrivelineInputs, RemedyIn
 from driveline_desk.tests.test_desk import FREE, LOADED, inputs, member
 from driveline_desk.work import read_in, remedies, shaft_rpm, work_out
@@ -154,7 +155,7 @@ class Answers(TestCase):
         tube = {"tube": {"outer_mm": 76.2, "wall_mm": 2.1}, "end_length_mm": 700}
         self.assertIsNone(work_out(given(tube=tube)).tubes[0].with_ends_rpm)
 
-    def tube(self, speed: dict[str, Any], **more: Any) -> tuple[Any, list[str]]:
+    def tube(self, speed: dict[str, Any], **more: Any) -> tuple[Any, list[Said]]:
         found = work_out(given(speed=speed, tube={"tube": {"outer_mm": 76.2, "wall_mm": 2.1}, **more}))
         return found.tubes[0], found.warnings
 
@@ -178,7 +179,7 @@ class Answers(TestCase):
         self.assertEqual((stiff.shaft.verdict, stiff.verdict, warned), ("in", "in", []))
         soft, warned = self.tube({"rpm": 5000}, support_front_mn_per_m=3.0, support_rear_mn_per_m=3.0)
         self.assertEqual((soft.shaft.verdict, soft.on_supports.verdict, soft.verdict), ("in", "out", "out"))
-        self.assertIn(f"over the {soft.on_supports.allowed_rpm:.0f} rpm that are safe for it", warned[0])
+        self.assertIn(f"safe to {soft.on_supports.allowed_rpm:,.0f} rpm".replace(",", "\u2009"), warned[0])
 
     def test_the_makers_own_tube(self) -> None:
         own = {"e_gpa": 110, "density_kg_m3": 1580, "g_gpa": 21, "yield_mpa": 170, "shear_mpa": 95}

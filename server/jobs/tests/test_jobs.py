@@ -137,7 +137,7 @@ class TheRunSheet(ApiTestCase):
     def test_a_hold_shuts_everything_after_it(self) -> None:
         job = self.make_job()
         self.assertEqual(self.state(job, "fill_plug"), "shut")
-        self.assert_refused(self.post(f"/work/{job}/steps/fill_plug/pass", {}), 422, "held", words="on stands")
+        self.assert_refused(self.post(f"/work/{job}/steps/fill_plug/pass", {}), 422, "held", words="on axle stands")
         self.assertEqual(self.post(f"/work/{job}/steps/stands_and_chocks/pass", {}).status_code, 201)
         self.assertEqual(self.state(job, "fill_plug"), "open")
 
@@ -146,12 +146,12 @@ class TheRunSheet(ApiTestCase):
         cases = [
             ("spreader", "0.55", "out_of_window", "0.400 mm"),
             ("spreader", "8 Nm", "bad_input", "unit of torque"),
-            ("ring_bolts", "9", "held", "tick all 10"),
-            ("ring_bolts", "many", "held", "tick all 10"),
+            ("ring_bolts", "9", "held", "Tick all 10"),
+            ("ring_bolts", "many", "held", "Tick all 10"),
             ("backlash", "", "held", "has not been measured"),
             ("preload", "5 Nm", "out_of_window", "2.60 Nm"),
             ("preload", "", "bad_input", "Nothing was typed"),
-            ("oil", "0", "bad_input", "more than nothing"),
+            ("oil", "0", "bad_input", "more than 0"),
             ("oil", "16", "out_of_window", "1.80 l"),
             ("wheel_nuts", "eighty", "bad_input", "does not start with a number"),
         ]
@@ -186,7 +186,7 @@ class TheRunSheet(ApiTestCase):
         self.measured(job)
         self.pass_all(job)
         due = next(one["due"] for one in self.call("get", f"/work/{job}").json()["steps"] if one["code"] == "wheel_nuts")
-        self.assertEqual(due, "Torque the nuts again between 81290 and 81340 km.")
+        self.assertEqual(due, "Torque the wheel nuts again between 81 290 and 81 340 km.")
         self.assertEqual(self.call("get", f"/jobs/{job}").json()["state"], "to_sign")
 
     def test_a_retry_passes_once(self) -> None:

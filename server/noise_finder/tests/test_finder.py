@@ -65,7 +65,7 @@ class WhatIsFelt(FinderCase):
     def test_refused(self) -> None:
         self.assertEqual(self.call("post", "/noise-felt", {"felt": {"drivetrain": VAN, "tests": []}}).status_code, 422)
         wrong = {"drivetrain": {**VAN, "circumference_m": 2200}, "tests": [{"speed_kmh": 95}]}
-        self.assert_refused(self.call("post", "/noise-felt", {"felt": wrong}), 422, "bad_input", words="give metres")
+        self.assert_refused(self.call("post", "/noise-felt", {"felt": wrong}), 422, "bad_input", words="Give it in metres")
 
 
 class Recordings(FinderCase):
@@ -192,7 +192,7 @@ class Findings(FinderCase):
             KeptAnswer.objects.update(title="x")
 
     def test_refused(self) -> None:
-        self.assert_refused(self.keep(), 422, "bad_input", words="one of them")
+        self.assert_refused(self.keep(), 422, "bad_input", words="either what was felt")
         self.assertEqual(self.keep(felt=self.FELT, by="visitor").status_code, 403)
         recording = self.recorded("prop_balance")
         self.job = self.make_job()
@@ -204,12 +204,12 @@ class Findings(FinderCase):
         first, second = self.keep(**again).json(), self.keep(**again).json()
         self.assertEqual((first["id"], KeptAnswer.objects.count()), (second["id"], 1))
         with mock.patch("work.kept.MOST_KEPT", 1):
-            self.assert_refused(self.keep(felt=self.FELT), 422, "bad_input", words="keeps 1 of these already")
+            self.assert_refused(self.keep(felt=self.FELT), 422, "bad_input", words="already has 1 of these")
 
     def test_both_at_once_are_one_too_many(self) -> None:
         recording = self.recorded("prop_balance")
         reply = self.keep(felt=self.FELT, recorded={"recording": recording, "drivetrain": VAN})
-        self.assert_refused(reply, 422, "bad_input", words="one of them")
+        self.assert_refused(reply, 422, "bad_input", words="either what was felt")
 
     def test_what_is_not_there_is_not_found(self) -> None:
         nothing = uuid.uuid4()

@@ -49,7 +49,7 @@ class Pieces(FinderCase):
     def test_one_that_cannot_be_read_says_so_and_is_read_again_when_asked(self) -> None:
         recording = self.store(log("nothing"), services.CHUNK_BYTES)
         path = f"/recordings/{recording.client_id}/read-again"
-        self.assert_refused(self.post(path, {}), 422, "bad_input", words="is read, or waits")
+        self.assert_refused(self.post(path, {}), 422, "bad_input", words="has been read, or is waiting")
         with mock.patch("noise_finder.services.order_chart", side_effect=MemoryError), self.assertLogs("noise_finder.services", "ERROR"):
             services.read_in(recording.pk)
         reading = RecordingReading.objects.get(recording=recording)
@@ -64,7 +64,7 @@ class Pieces(FinderCase):
         services.read_in(recording.pk)
         reading = RecordingReading.objects.get(recording=recording)
         self.assertEqual(reading.state, "failed")
-        self.assertIn("at most 2 h are read", reading.error)
+        self.assertIn("The most is {value2:.0f} h", reading.error)
 
     def test_pieces_lie_in_their_order(self) -> None:
         content = log("nothing")
@@ -88,7 +88,7 @@ class Pieces(FinderCase):
         sent = self.send("\n".join(rows).encode(), from_kmh=80, to_kmh=80).json()
         self.work()
         found = self.call("get", f"/recordings/{sent['id']}").json()
-        self.assertIn("steadily 80 km/h", " ".join(found["notes"]))
+        self.assertIn("a steady 80 km/h", " ".join(found["notes"]))
         self.assertEqual(len(found["chart"]["cells"]), 1)
         answer = self.call("post", "/noise-recorded", {"recording": sent["id"], "drivetrain": VAN, "gear_ratio": 0.8}).json()
         self.assertNotIn("keeps its order", answer["sources"][0]["reason"])
@@ -103,7 +103,7 @@ class Pieces(FinderCase):
         job = self.job
         self.send(log("nothing"))
         with mock.patch.object(services, "MOST_RECORDINGS", 1):
-            self.assert_refused(self.send(log("nothing")), 422, "bad_input", words="keeps 1 recordings already")
+            self.assert_refused(self.send(log("nothing")), 422, "bad_input", words="already has 1 recordings")
         self.assertEqual(Recording.objects.filter(work_id=job).count(), 1)
 
 

@@ -39,7 +39,9 @@ class AnEnvelope(ApiTestCase):
     def test_the_same_again_has_the_first_answer_and_another_content_is_refused(self) -> None:
         for _ in range(2):
             self.assertEqual(self.call("post", self.path, self.sent).status_code, 201)
-        self.assert_refused(self.call("post", self.path, {**self.sent, "typed": "9"}), 409, "id_reused", words="written under this id")
+        self.assert_refused(
+            self.call("post", self.path, {**self.sent, "typed": "9"}), 409, "id_reused", words="already stored under this id"
+        )
         other = self.make_job(vehicle="Other van")
         elsewhere = f"/trials/{self.trial_id(self.begin(other))}/readings"
         self.assert_refused(self.call("post", elsewhere, self.sent), 409, "id_reused")
@@ -93,7 +95,7 @@ class AnEnvelope(ApiTestCase):
     def test_an_id_from_before_envelopes_is_not_an_error_of_the_server(self) -> None:
         old = {"trial": Trial.objects.get(client_id=self.trial), "typed": "8", "value_mm": 0.08, "unit": "hundredths_mm", "angle_deg": 0.0}
         Reading.objects.create(client_id=self.sent["client_id"], by_name="Isla Moray", **old)
-        self.assert_refused(self.call("post", self.path, self.sent), 409, "id_reused", words="load the page again")
+        self.assert_refused(self.call("post", self.path, self.sent), 409, "id_reused", words="Load the page again")
 
     def test_the_id_of_a_photo_is_bound_to_its_picture(self) -> None:
         client_id = str(uuid.uuid4())

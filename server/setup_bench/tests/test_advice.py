@@ -118,7 +118,7 @@ class TheModelAnswers(AdviceCase):
             self.call("post", f"/work/{job}/patch-preview", {"flank": "drive", "u": 0.5, "v": v, "runs_off": []}).json() for v in (0.4, 0.6)
         )
         self.assertLess(deep["pinion_mm"], shallow["pinion_mm"])
-        self.assertIn("Read so, the pinion stands", shallow["text"])
+        self.assertIn("With this reading the pinion is", shallow["text"])
         self.assertEqual(self.call("get", f"/work/{job}/bench").json(), before)
 
     def test_without_an_estimate_there_is_no_preview(self) -> None:

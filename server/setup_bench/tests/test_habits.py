@@ -74,6 +74,6 @@ class Habits(ApiTestCase):
         found = self.call("get", f"/work/{self.job}/advice").json()
         body = found["advice"]
         self.assertEqual(body["acts"][0]["act"], found["kind"])
-        self.assertIn("% that it is in as it stands", body["why"])
-        self.assertIn("takes 8 minutes; a move 45", body["why"])
+        self.assertIn("% likely to be in as it stands", body["why"])
+        self.assertIn("takes 8 minutes; a move takes 45", body["why"])
         self.assertEqual((body["costs"]["move_minutes"], body["costs"]["learnt"]), (45.0, []))

@@ -87,7 +87,7 @@ class Patterns(ApiTestCase):
         self.assert_refused(self.paint(self.trial, photo=str(uuid.uuid4())), 422, "bad_input", field="photo")
 
     def test_what_is_no_picture(self) -> None:
-        self.assert_refused(self.send_photo(b"<svg onload=alert(1)>"), 422, "bad_input", field="photo", words="no picture")
+        self.assert_refused(self.send_photo(b"<svg onload=alert(1)>"), 422, "bad_input", field="photo", words="not a picture")
         self.assert_refused(self.send_photo(JPEG + bytes(4 * 2**20)), 413, "too_large")
         self.assert_refused(self.send_photo(JPEG, by="callum"), 403, "not_allowed")
 
@@ -129,7 +129,7 @@ class Torques(ApiTestCase):
         self.assert_refused(self.send(typed="42 Nm", radius="50 mm"), 422, "bad_input", words="unit of torque")
 
     def test_absurd_ones_are_refused(self) -> None:
-        self.assert_refused(self.send(typed="900 Nm"), 422, "bad_input", field="typed", words="check the unit")
+        self.assert_refused(self.send(typed="900 Nm"), 422, "bad_input", field="typed", words="Check the unit")
         self.assertEqual(TorqueReading.objects.count(), 0)
 
 
@@ -144,7 +144,7 @@ class Depth(ApiTestCase):
         estimate = self.call("get", f"/work/{job}/advice").json()["advice"]["estimate"]
         self.assertAlmostEqual(estimate["pinion_mm"], 0.12, delta=0.02)
         wrong = self.post(f"/trials/{trial}/depths", {"tool": "bar", "reading": "158.52"})
-        self.assert_refused(wrong, 422, "bad_input", field="reading", words="check bar")
+        self.assert_refused(wrong, 422, "bad_input", field="reading", words="Check the bar")
 
     def test_a_sheet_without_a_depth_asks_for_it(self) -> None:
         job = self.make_job(family="ostrel-ir20", teeth=(10, 37))
@@ -174,12 +174,12 @@ class Sleeves(ApiTestCase):
         self.assertEqual(self.answer(self.step(44, "2.0 Nm", nut_torque_nm=240.0))["state"], "in")
         past = self.answer(self.step(54, "3.1 Nm"))
         self.assertEqual((past["state"], past["next_step_deg"]), ("past", 0.0))
-        self.assertIn("new sleeve", past["reasons"][0]["text"].lower())
+        self.assertIn("new crush sleeve", past["reasons"][0]["text"].lower())
         self.assertEqual(self.step(0, "0.2 Nm", sleeve=2).json()["preload"]["sleeve"]["number"], 2)
 
     def test_the_nut_only_goes_on(self) -> None:
         self.step(20, "0.2 Nm")
-        self.assert_refused(self.step(10, "0.2 Nm"), 422, "bad_input", field="nut_turn_deg", words="only goes on")
+        self.assert_refused(self.step(10, "0.2 Nm"), 422, "bad_input", field="nut_turn_deg", words="only goes further on")
         self.assert_refused(self.step(30, "0.2 Nm", sleeve=5), 409, "newer_sleeve")
 
     def test_a_mistyped_step_is_taken_back_with_a_reason(self) -> None:
@@ -251,7 +251,7 @@ class TheFinalReading(ApiTestCase):
         return self.post(f"/work/{self.job}/steps/final_reading/pass", {"typed": ""})
 
     def test_contact_finished_is_not_done(self) -> None:
-        self.assert_refused(self.pass_final(), 422, "held", words="after the final assembly")
+        self.assert_refused(self.pass_final(), 422, "held", words="since the final assembly")
         trial = self.trial_id(self.begin(self.job, after=1, is_final=True, preload_part="sleeve"))
         self.confirm(trial)
         self.read_all(trial)
@@ -266,7 +266,7 @@ class TheFinalReading(ApiTestCase):
         mistaken = self.call("get", f"/work/{self.job}/bench").json()["trials"][-1]["drive"]["id"]
         self.paint(trial, v=0.85, replaces=mistaken)
         row = BenchFinding.objects.get(work_id=self.job)
-        self.assertIn("both patterns", row.missing)
+        self.assertIn("both contact patterns", row.missing)
         codes = [(one.step_code, one.outcome) for one in row.work.step_records.order_by("-id")[:2]]
         self.assertEqual(sorted(codes), [("final_reading", "taken_back"), ("pattern", "taken_back")])
 
@@ -343,10 +343,10 @@ class TheRunSheet(ApiTestCase):
     def test_says_what_the_bench_still_lacks(self) -> None:
         job = self.make_job()
         before = self.missing(job)
-        self.assertIn("has not been measured round the ring yet", before["backlash"] or "")
+        self.assertIn("has not been measured round the ring gear yet", before["backlash"] or "")
         self.assertIn("has not been read on both sides yet", before["pattern"] or "")
         self.assertIsNone(before["oil"])
         self.measured(job)
         after = self.missing(job)
         self.assertEqual((after["backlash"], after["pattern"]), ("", ""))
-        self.assertIn("after the final assembly", after["final_reading"] or "")
+        self.assertIn("since the final assembly", after["final_reading"] or "")

@@ -52,7 +52,7 @@ class Lists(ApiTestCase):
         )
         found = self.send("gearboxes", content.encode()).json()
         self.assertEqual([(one["line"], one["column"]) for one in found["wrong"]], [(3, "gears"), (4, "gears"), (5, "code"), (6, "name")])
-        self.assertIn("Gears fall from first to top", found["wrong"][0]["text"])
+        self.assertIn("Ratios must fall from first to top gear", found["wrong"][0]["text"])
         self.assertFalse(Gearbox.objects.filter(code="good").exists())
 
     def test_ratios_point_to_a_family_and_say_what_they_need(self) -> None:

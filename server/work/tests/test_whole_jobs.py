@@ -7,6 +7,7 @@ from typing import Any
 
 from django.db import IntegrityError, transaction
 
+from amber_core.words import NOTHING
 from jobs.models import Job, StationRecord
 from setup_bench.models import Trial
 from stores.models import AxleFamily, SheetRevision
@@ -114,7 +115,7 @@ class SeveralPieces(ApiTestCase):
         assert asks is not None
         register("bench_backlash", asks)
         with self.assertRaises(ValueError):
-            register("bench_backlash", lambda work: "")
+            register("bench_backlash", lambda work: NOTHING)
 
 
 class Vehicles(ApiTestCase):

@@ -2120,7 +2120,7 @@ export interface components {
             ring_mm: number[];
             trials: number[][];
         };
-        /** @description A check, what it takes [min], what to heed, and what each outcome would mean. */
+        /** @description A check, what it takes [min], its caution, and what each outcome would mean. */
         CheckAdvised: {
             caution: string;
             code: string;

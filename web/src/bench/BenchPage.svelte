@@ -82,7 +82,7 @@
   {#if bench.set_wrong}
     <p class="border-out bg-base-200 mb-3 border-l-4 px-3 py-1.5">
       <strong>The gear set on the record cannot be one.</strong>
-      {session.say(bench.set_wrong)}
+      {bench.set_wrong}
       <a href={`/jobs/${bench.job_id}/work/${bench.work_id}/gear-set`}>Identify it again</a>
     </p>
   {/if}

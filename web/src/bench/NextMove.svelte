@@ -1,5 +1,4 @@
 <script lang="ts">
-  import { getSession } from "../lib/context";
   import type { Advice, AdviceBody, Bench, Proposal, Schemas, Trial } from "../api/client";
   import { length, shim, signed, typedStack, type LengthUnit } from "../lib/quantity";
   import BeforeAndAfter from "./BeforeAndAfter.svelte";
@@ -20,7 +19,6 @@
     onother: () => void;
   }
   let { on, bench, trial, unit, mayRecord, ontab, onother }: Props = $props();
-  const session = getSession();
   const advice = $derived<Advice | null>(on.advice);
   const body = $derived(advice?.advice ?? null);
   const sides = $derived(sideNames(bench.start));
@@ -153,13 +151,13 @@
     >
   {/if}
   <div class="mt-4"><BeforeAndAfter {on} {bench} place={best.place} /></div>
-  {#if body.order}<p class="border-base-content mt-3 border-2 px-3 py-2">{session.say(body.order)}</p>{/if}
+  {#if body.order}<p class="border-base-content mt-3 border-2 px-3 py-2">{body.order}</p>{/if}
   <details class="mt-2">
     <summary class="min-h-touch cursor-pointer py-2 font-semibold">Other ways</summary>
     <ul class="grid gap-3">
       {#each others as one (one.kind)}
         <li class="border-line border-t pt-2">
-          <p><strong>{NAMES[one.kind]}</strong>, {oddsWords(one.odds_percent)}. {session.say(one.text)}</p>
+          <p><strong>{NAMES[one.kind]}</strong>, {oddsWords(one.odds_percent)}. {one.text}</p>
           {@render change(one)}
           {#if mayRecord}
             <button class="btn btn-plain mt-2" disabled={on.busy || on.thinking} onclick={() => doIt(one)}
@@ -180,15 +178,15 @@
     Next {#if on.thinking}<span class="quiet text-base font-normal">working it out…</span>{/if}
   </h2>
   {#if advice}
-    <p class="figure mt-1 text-2xl leading-tight">{session.say(advice.text)}</p>
+    <p class="figure mt-1 text-2xl leading-tight">{advice.text}</p>
     {#if body}
       {#if told(advice.kind, body)}<p class="mt-2">{body.why}</p>{/if}
       {#each body.conflicts as conflict (conflict.trial + conflict.field)}
-        <p class="border-out bg-base-200 mt-2 border-l-4 px-3 py-1.5">{session.say(conflict.text)}</p>
+        <p class="border-out bg-base-200 mt-2 border-l-4 px-3 py-1.5">{conflict.text}</p>
       {/each}
       {#if advice.kind === "not_by_shims"}
         {#each body.reasons as reason (reason.code + reason.text)}<p class="mt-2">
-            {session.say(reason.text)}
+            {reason.text}
           </p>{/each}
         <h3 class="mt-3">Look here, in this order</h3>
         <ol class="list-decimal pl-6">
@@ -197,7 +195,7 @@
       {/if}
       {#if advice.kind === "read_again"}
         {#each body.reasons as reason (reason.code + reason.text)}<p class="mt-2">
-            {session.say(reason.text)}
+            {reason.text}
           </p>{/each}
         {#if mayRecord}
           <button
@@ -245,7 +243,7 @@
       {#if body.next_reading && advice.kind !== "finished"}
         {@const to = READ_AT[body.next_reading.what] ?? "pattern"}
         <p class="mt-2">
-          {session.say(body.next_reading.text)}
+          {body.next_reading.text}
           <button class="btn btn-plain btn-sm mt-1 block" onclick={() => ontab(to)}
             >{to === "pattern" ? "Paint it now" : "Read it now"}</button
           >
@@ -256,7 +254,7 @@
       {:else if best && advice.kind !== "finished"}
         <details class="mt-2">
           <summary class="min-h-touch cursor-pointer py-2 font-semibold">If it had to move now</summary>
-          <p class="font-semibold">{session.say(best.text)}</p>
+          <p class="font-semibold">{best.text}</p>
           {@render proposed(body, best)}
         </details>
       {/if}
@@ -293,7 +291,7 @@
           </p>
           <ul class="list-disc pl-5">
             {#each advice.kind === "read_again" ? [] : body.reasons as reason (reason.code + reason.text)}<li>
-                {session.say(reason.text)}
+                {reason.text}
               </li>{/each}
             <li>
               From all trials together the pinion stands {signed(body.estimate.pinion_mm, unit)} (+ too shallow)

@@ -1,5 +1,4 @@
 <script lang="ts">
-  import { getSession } from "../lib/context";
   import type { Bench, Trial } from "../api/client";
   import { length, window, withDoubt, type LengthUnit } from "../lib/quantity";
   import StylusHint from "./StylusHint.svelte";
@@ -12,7 +11,6 @@
     unit: LengthUnit;
   }
   let { bench, trial, unit }: Props = $props();
-  const session = getSession();
   const found = $derived(trial.assessment);
   const verdict = $derived(found?.verdict ?? "unknown");
 </script>
@@ -49,7 +47,7 @@
     <details class="mt-2">
       <summary class="min-h-touch cursor-pointer py-2 font-semibold">Why it says so</summary>
       <ul class="list-disc pl-5">
-        {#each found.reasons as reason (reason.code + reason.text)}<li>{session.say(reason.text)}</li>{/each}
+        {#each found.reasons as reason (reason.code + reason.text)}<li>{reason.text}</li>{/each}
         {#each bench.limits as limit (limit.quantity)}<li>
             {limit.label}: {limit.source_note} The maker's manual rules.
           </li>{/each}

@@ -133,11 +133,11 @@
                 <ForkAdvice shaft={index + 1} clocking={one} />
               {/each}
             {:else if tab === "remedy"}
-              <Remedies {on} {inputs} {answer} {unit} />
+              <Remedies {on} {inputs} {answer} />
             {:else if tab === "travel"}
-              <TravelPanel {on} {inputs} {answer} {unit} {units} />
+              <TravelPanel {on} {inputs} {answer} {units} />
             {:else if tab === "tube"}
-              <TubePanel {on} {inputs} {answer} {unit} {units} />
+              <TubePanel {on} {inputs} {answer} {units} />
             {:else}
               <JointsPanel
                 {on}

@@ -1,8 +1,6 @@
 <script lang="ts">
   import Notice from "../lib/Notice.svelte";
   import NumberField from "../lib/NumberField.svelte";
-  import type { LengthUnit } from "../lib/quantity";
-  import { inPersonsUnits } from "../lib/sentences";
   import VerdictMark from "../lib/VerdictMark.svelte";
   import CasesTable from "./CasesTable.svelte";
   import type { DrivelineAnswer, DrivelineDesk, Inputs } from "./desk.svelte";
@@ -11,11 +9,9 @@
     on: DrivelineDesk;
     inputs: Inputs;
     answer: DrivelineAnswer;
-    unit: LengthUnit;
   }
-  let { on, inputs, answer, unit }: Props = $props();
+  let { on, inputs, answer }: Props = $props();
   let wrong = $state<string | null>(null);
-  const say = (text: string) => inPersonsUnits(text, unit);
   const plan = $derived(on.recommended?.plan ?? null);
   const shafts = $derived(inputs.readings.shafts.length);
   const canClock = $derived((inputs.teeth ?? []).some((one) => one !== null));
@@ -116,15 +112,15 @@
             : `${plan.changes.length === 1 ? "One change" : `${plan.changes.length} changes`}, and every case is in`
           : "Not all comes in"}
       </p>
-      <p>{plan.reasons.map(say).join(" ")}</p>
+      <p>{plan.reasons.join(" ")}</p>
       <ol class="mt-2 grid gap-3">
         {#each plan.changes as change (change.name)}
           <li>
-            <strong>{say(change.text)}</strong>
+            <strong>{change.text}</strong>
             <p>{change.does}</p>
             <p class="label-text mt-1">What it costs elsewhere</p>
             <ul class="list-disc pl-5">
-              {#each change.costs as cost (cost)}<li>{say(cost)}</li>{/each}
+              {#each change.costs as cost (cost)}<li>{cost}</li>{/each}
             </ul>
           </li>
         {/each}

@@ -3,8 +3,6 @@
 
   import type { Schemas } from "../api/client";
   import NumberField from "../lib/NumberField.svelte";
-  import type { LengthUnit } from "../lib/quantity";
-  import { inPersonsUnits } from "../lib/sentences";
   import { told, type Unit } from "../lib/units";
   import VerdictMark from "../lib/VerdictMark.svelte";
   import { VERDICT_WORDS } from "../lib/words";
@@ -14,10 +12,9 @@
     on: DrivelineDesk;
     inputs: Inputs;
     slip: Schemas["Slip"] | null | undefined;
-    unit: LengthUnit;
     size: Unit;
   }
-  let { on, inputs, slip, unit, size }: Props = $props();
+  let { on, inputs, slip, size }: Props = $props();
   type Slip = Schemas["SlipIn"];
   const NONE: Record<keyof Slip, number | null> = {
     spline_diameter_mm: null,
@@ -58,7 +55,7 @@
     </p>
     <ul>
       {#each slip.reasons as reason (reason.code + reason.field)}<li>
-          {inPersonsUnits(reason.text, unit)}
+          {reason.text}
         </li>{/each}
     </ul>
     {#if slip.lengthen_shaft_by_mm !== 0}

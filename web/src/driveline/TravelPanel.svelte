@@ -1,7 +1,6 @@
 <script lang="ts">
   import Axes from "../lib/Axes.svelte";
   import { BOX, line, plot } from "../lib/plot";
-  import type { LengthUnit } from "../lib/quantity";
   import { told, type Quantity, type Unit } from "../lib/units";
   import type { DrivelineAnswer, DrivelineDesk, Inputs } from "./desk.svelte";
   import OrderFields from "./OrderFields.svelte";
@@ -11,10 +10,9 @@
     on: DrivelineDesk;
     inputs: Inputs;
     answer: DrivelineAnswer;
-    unit: LengthUnit;
     units: Record<Quantity, Unit>;
   }
-  let { on, inputs, answer, unit, units }: Props = $props();
+  let { on, inputs, answer, units }: Props = $props();
   const size = $derived({ ...units.size, digits: units.size.name === "in" ? 2 : 0 });
   const setting = $derived(answer.tried ?? answer.now);
   const travel = $derived(setting.travel);
@@ -93,6 +91,6 @@
       </dl>
     </section>
   {/if}
-  {#key inputs}<SlipFields {on} {inputs} {slip} {unit} {size} />{/key}
+  {#key inputs}<SlipFields {on} {inputs} {slip} {size} />{/key}
   <OrderFields {on} {inputs} {answer} {size} />
 </div>

@@ -1,7 +1,5 @@
 <script lang="ts">
   import Notice from "../lib/Notice.svelte";
-  import type { LengthUnit } from "../lib/quantity";
-  import { inPersonsUnits } from "../lib/sentences";
   import { told, type Quantity, type Unit } from "../lib/units";
   import VerdictMark from "../lib/VerdictMark.svelte";
   import type { DrivelineAnswer, DrivelineDesk, Inputs } from "./desk.svelte";
@@ -13,10 +11,9 @@
     on: DrivelineDesk;
     inputs: Inputs;
     answer: DrivelineAnswer;
-    unit: LengthUnit;
     units: Record<Quantity, Unit>;
   }
-  let { on, inputs, answer, unit, units }: Props = $props();
+  let { on, inputs, answer, units }: Props = $props();
   const fine = $derived({ ...units.size, digits: units.size.name === "in" ? 3 : 1 });
   type TubeShown = DrivelineAnswer["tubes"][number]["shaft"];
   const ROWS = $derived([
@@ -99,7 +96,7 @@
             >
           </p>{/if}
         {#each one.shaft.reasons.filter((reason) => reason.code === "near_half_critical") as reason (reason.code)}
-          <p>{inPersonsUnits(reason.text, unit)}</p>
+          <p>{reason.text}</p>
         {/each}
       </section>
     {/each}

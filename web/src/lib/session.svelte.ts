@@ -1,6 +1,5 @@
 import { ask, client, type Me } from "../api/client";
 import { setWriter } from "./envelope";
-import { inPersonsUnits } from "./sentences";
 
 /** Who is signed in. One object for the whole application, handed down by context. */
 export class Session {
@@ -11,11 +10,6 @@ export class Session {
   lost = $state(false);
 
   readonly unit = $derived(this.me?.length_unit ?? "mm");
-
-  /** A sentence of the core, its figures in this person's units. */
-  say(text: string): string {
-    return inPersonsUnits(text, this.unit, this.me?.torque_unit ?? "nm");
-  }
 
   async load(): Promise<void> {
     const answer = await ask(client.GET("/api/v1/me"));

@@ -1,17 +1,14 @@
 <script lang="ts">
   import NumberField from "../lib/NumberField.svelte";
-  import type { LengthUnit } from "../lib/quantity";
-  import { inPersonsUnits } from "../lib/sentences";
   import type { Unit } from "../lib/units";
   import type { FeltQuestion, NoiseFinder } from "./finder.svelte";
 
   interface Props {
     on: NoiseFinder;
     felt: FeltQuestion;
-    unit: LengthUnit;
     speed: Unit;
   }
-  let { on, felt, unit, speed }: Props = $props();
+  let { on, felt, speed }: Props = $props();
   const QUALITIES = [
     { value: "pulse", word: "A pulse: it could be counted" },
     { value: "buzz", word: "A buzz" },
@@ -168,7 +165,7 @@
             >
             <span>
               <strong>{one.words}</strong>
-              <span class="block">{inPersonsUnits(one.reasons.join(" "), unit)}</span>
+              <span class="block">{one.reasons.join(" ")}</span>
             </span>
           </li>
         {/each}

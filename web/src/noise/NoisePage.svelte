@@ -48,15 +48,9 @@
       <Notice text={on.wrong ?? (on.lost ? "The connection is lost; what you typed is kept." : null)} />
       <div id="noise-panel" role="tabpanel" aria-labelledby={`tab-${tab}`} tabindex="-1">
         {#if tab === "felt"}
-          <FeltPanel {on} {felt} {unit} speed={units.speed} />
+          <FeltPanel {on} {felt} speed={units.speed} />
         {:else}
-          <RecordedPanel
-            {on}
-            {desk}
-            {unit}
-            speed={units.speed}
-            may={(session.me?.may.record ?? false) && open}
-          />
+          <RecordedPanel {on} {desk} speed={units.speed} may={(session.me?.may.record ?? false) && open} />
         {/if}
       </div>
     </div>

@@ -2,8 +2,7 @@
   import type { Schemas } from "../api/client";
   import Notice from "../lib/Notice.svelte";
   import NumberField from "../lib/NumberField.svelte";
-  import { when, type LengthUnit } from "../lib/quantity";
-  import { inPersonsUnits } from "../lib/sentences";
+  import { when } from "../lib/quantity";
   import { save, svgFile } from "../lib/svg-file";
   import type { Unit } from "../lib/units";
   import type { NoiseFinder } from "./finder.svelte";
@@ -14,11 +13,10 @@
   interface Props {
     on: NoiseFinder;
     desk: Schemas["NoiseDeskOut"];
-    unit: LengthUnit;
     speed: Unit;
     may: boolean;
   }
-  let { on, desk, unit, speed, may }: Props = $props();
+  let { on, desk, speed, may }: Props = $props();
   let wrong = $state<string | null>(null);
   let drawings = $state<HTMLElement | null>(null);
   const recording = $derived(on.recording);
@@ -104,7 +102,7 @@
     {/if}
   {:else if recording && answer}
     <ul class="quiet text-sm">
-      {#each recording.notes as note (note)}<li>{inPersonsUnits(note, unit)}</li>{/each}
+      {#each recording.notes as note (note)}<li>{note}</li>{/each}
     </ul>
     <div class="flex flex-wrap items-end gap-4">
       <div class="w-40">
@@ -175,7 +173,7 @@
             >
             <span
               ><strong>{one.words}</strong>
-              <span class="block">{inPersonsUnits(one.reason, unit)}</span></span
+              <span class="block">{one.reason}</span></span
             >
           </li>
         {/each}

@@ -1,5 +1,4 @@
 <script lang="ts">
-  import { getSession } from "../lib/context";
   import type { Schemas } from "../api/client";
   import { ratio as ratioWord } from "../lib/quantity";
   import type { RatioDesk } from "./desk.svelte";
@@ -11,7 +10,6 @@
     later: boolean;
   }
   let { on, chosen, may, later }: Props = $props();
-  const session = getSession();
   const NAMES: Record<string, string> = {
     cruise: "Cruise rpm",
     hold: "Grade held",
@@ -62,7 +60,7 @@
           <td class="py-1.5 pr-3">
             <ul class="flex flex-wrap gap-x-4 gap-y-0.5 text-sm">
               {#each one.terms as term (term.name)}
-                <li class="whitespace-nowrap" title={session.say(term.text)}>
+                <li class="whitespace-nowrap" title={term.text}>
                   {NAMES[term.name]} <strong>{Math.round(100 * term.score)}</strong>
                 </li>
               {/each}
@@ -70,7 +68,7 @@
             <details>
               <summary class="cursor-pointer py-1 text-sm underline underline-offset-3">Why</summary>
               <ul class="list-disc pl-5 text-sm">
-                {#each one.terms as term (term.name)}<li>{session.say(term.text)}</li>{/each}
+                {#each one.terms as term (term.name)}<li>{term.text}</li>{/each}
               </ul>
             </details>
           </td>

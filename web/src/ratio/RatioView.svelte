@@ -1,7 +1,6 @@
 <script lang="ts">
   import type { Schemas } from "../api/client";
   import type { LengthUnit } from "../lib/quantity";
-  import { inPersonsUnits } from "../lib/sentences";
   import ForceChart from "./ForceChart.svelte";
   import Sawtooth from "./Sawtooth.svelte";
   import TyreDrawing from "./TyreDrawing.svelte";
@@ -15,7 +14,6 @@
   }
   let { inputs, answer, unit, onremove = null }: Props = $props();
   const units = $derived(unitsFor(unit));
-  const say = (text: string) => inPersonsUnits(text, unit);
   const compared = $derived(answer.compared);
   const gearings = $derived(compared?.gearings ?? []);
   let picked = $state<number | null>(null);
@@ -111,11 +109,11 @@
               <td class="py-1 pl-3 text-sm">
                 {#each one.better as text (text)}<p>
                     <span class="text-in font-bold">+</span>
-                    {say(text)}
+                    {text}
                   </p>{/each}
                 {#each one.worse as text (text)}<p>
                     <span class="text-out font-bold">−</span>
-                    {say(text)}
+                    {text}
                   </p>{/each}
                 {#if onremove && index >= firstCandidate}
                   <button
@@ -208,7 +206,7 @@
         {#each card.reasons as reason (reason.code)}<p
             class={[reason.code === "under_reads" && "border-out border-l-4 pl-3"]}
           >
-            {say(reason.text)}
+            {reason.text}
           </p>{/each}
       {:else}
         <p>As it is. Pick a plan above to see what it does to the speedometer.</p>

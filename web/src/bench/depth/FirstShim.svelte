@@ -1,5 +1,4 @@
 <script lang="ts">
-  import { getSession } from "../../lib/context";
   import { ask, client, sentence, type Bench } from "../../api/client";
   import Field from "../../lib/Field.svelte";
   import TypedField from "../../lib/TypedField.svelte";
@@ -11,7 +10,6 @@
     unit: LengthUnit;
   }
   let { bench, unit }: Props = $props();
-  const session = getSession();
   let old = $state("");
   let oldMark = $state<number | null>(null);
   let newMark = $state<number | null>(null);
@@ -108,7 +106,7 @@
         {#each found.terms as term (term.name)}<li>
             {TERMS[term.name] ?? term.name.replaceAll("_", " ")}: {signed(term.value_mm, unit)}
           </li>{/each}
-        {#each found.reasons as reason (reason.code + reason.text)}<li>{session.say(reason.text)}</li>{/each}
+        {#each found.reasons as reason (reason.code + reason.text)}<li>{reason.text}</li>{/each}
       </ul>
     {/if}
   </div>

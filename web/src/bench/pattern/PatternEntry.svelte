@@ -1,5 +1,4 @@
 <script lang="ts">
-  import { getSession } from "../../lib/context";
   import { untrack } from "svelte";
 
   import type { Bench, Contact, Flank, Preview, Schemas, Trial } from "../../api/client";
@@ -18,7 +17,6 @@
     mayRecord: boolean;
   }
   let { on, bench, trial, flank, contact, mayRecord }: Props = $props();
-  const session = getSession();
   const read = $derived(trial[flank]);
   const NAMES = { drive: "Drive side", coast: "Coast side" };
   const name = $derived(NAMES[flank]);
@@ -278,7 +276,7 @@
   </div>
   <p class="min-h-6" role="status">
     {#if touched && preview}
-      {session.say(preview.text)}
+      {preview.text}
       {#if preview.contradicts}<strong class="text-edge">{preview.contradicts}</strong>{/if}
     {:else if shown.runs_off.length > 0}
       Runs off at the {shown.runs_off.join(" and the ")}.

@@ -1,5 +1,4 @@
 <script lang="ts">
-  import { getSession } from "../../lib/context";
   import type { Bench, Schemas, Trial } from "../../api/client";
   import Field from "../../lib/Field.svelte";
   import TypedField from "../../lib/TypedField.svelte";
@@ -17,7 +16,6 @@
     mayRecord: boolean;
   }
   let { on, bench, trial, torqueUnit, mayRecord }: Props = $props();
-  const session = getSession();
   type TorqueIn = Schemas["TorqueIn"];
   let what = $state<TorqueIn["what"]>("pinion");
   let way = $state<"wrench" | "pull">("wrench");
@@ -67,7 +65,7 @@
             ></span
           >
           {#each reading.reasons as reason (reason.code + reason.text)}<p class="text-sm">
-              {session.say(reason.text)}
+              {reason.text}
             </p>{/each}
         {:else}<span class="quiet">not read in this trial</span>{/if}
       </dd>

@@ -1,5 +1,4 @@
 <script lang="ts">
-  import { getSession } from "../../lib/context";
   import type { Schemas } from "../../api/client";
   import Axes from "../../lib/Axes.svelte";
   import Field from "../../lib/Field.svelte";
@@ -19,7 +18,6 @@
     mayRecord: boolean;
   }
   let { on, preload, sleeve, torqueUnit, mayRecord }: Props = $props();
-  const session = getSession();
   let turn = $state<number | null>(null);
   let typed = $state("");
   let nut = $state<number | null>(null);
@@ -80,7 +78,7 @@
         step {answer.next_step_deg.toFixed(answer.next_step_deg < 3 ? 1 : 0)}° at most.
       {/if}
     </p>
-    {#each answer.reasons as reason (reason.code + reason.text)}<p>{session.say(reason.text)}</p>{/each}
+    {#each answer.reasons as reason (reason.code + reason.text)}<p>{reason.text}</p>{/each}
   {:else}
     <p class="max-w-prose">
       New sleeve, new nut. Draw it up until play is just gone, call that 0°, then turn a little, spin the

@@ -1,5 +1,4 @@
 <script lang="ts">
-  import { getSession } from "../../lib/context";
   import type { Bench, Schemas } from "../../api/client";
   import TypedField from "../../lib/TypedField.svelte";
   import Notice from "../../lib/Notice.svelte";
@@ -25,7 +24,6 @@
     mayRecord: boolean;
   }
   let { on, bench, spacer, unit, torqueUnit, mayRecord }: Props = $props();
-  const session = getSession();
   let stack = $state("");
   let play = $state("");
   let typed = $state("");
@@ -48,7 +46,7 @@
       Next stack: {shim(answer.pick?.total_mm ?? answer.stack_mm, unit)}
     </p>
     {#if answer.pick}<StackDrawing pieces={answer.pick.pieces} {unit} />{/if}
-    {#each answer.reasons as reason (reason.code + reason.text)}<p>{session.say(reason.text)}</p>{/each}
+    {#each answer.reasons as reason (reason.code + reason.text)}<p>{reason.text}</p>{/each}
   {:else}
     <p class="max-w-prose">
       Begin with a stack that leaves a little play. Full nut torque with the old nut, turning the pinion while
