@@ -30,7 +30,7 @@ _ARGUMENTS = [
     "--disable-dev-shm-usage",
 ]
 # long, for a machine that is shared: what is there at once is found at once
-PATIENCE_MS = 40_000
+PATIENCE_MS = 7_000
 expect.set_options(timeout=PATIENCE_MS)
 # a refusal or a lost connection is part of these tests; the browser notes each in the console
 _EXPECTED = "Failed to load resource"
@@ -180,7 +180,7 @@ class BrowserTestCase(StaticLiveServerTestCase):
 
     def sign_in_again(self, username: str) -> None:
         """Sign in where the page asks for it because the login has ended."""
-        dialog = self.page.get_by_role("dialog", name="Your login has ended")
+        dialog = self.page.get_by_role("dialog", name="You have been signed out")
         dialog.get_by_label("Login name").fill(username)
         dialog.get_by_label("Password").fill(people.PASSWORD)
         dialog.get_by_role("button", name="Sign in").click()

@@ -41,15 +41,15 @@ class ByTouch(TouchTestCase):
         self.assertLess(max(abs(moved[0] - u), abs(moved[1] - v)), 9, (moved, (u, v)))
         count = PatternReading.objects.count()
         self.section(flank).get_by_role("button", name=re.compile("^(Take|Add)")).tap()
-        expect(self.section(flank).get_by_role("button", name="Add this reading")).to_be_visible()
+        expect(self.section(flank).get_by_role("button", name="Record another reading")).to_be_visible()
         self.assertEqual(PatternReading.objects.count(), count + 1)
 
     def read(self, typed: str) -> None:
         strip = self.page.get_by_role("textbox", name="Reading,")
         strip.tap()
         strip.fill(typed)
-        self.page.get_by_role("button", name="Take", exact=True).tap()
-        expect(self.page.get_by_text("kept here")).to_have_count(0)
+        self.page.get_by_role("button", name="Record", exact=True).tap()
+        expect(self.page.get_by_text("waiting:")).to_have_count(0)
 
     def tab(self, name: str) -> None:
         self.page.get_by_role("tab", name=name).tap()
@@ -59,7 +59,7 @@ class ByTouch(TouchTestCase):
         flanks: tuple[Flank, ...] = ("drive", "coast")
         for flank in flanks:
             self.paint(flank, *axle.painted(flank))
-        expect(self.page.get_by_text("working it out…")).to_have_count(0)
+        expect(self.page.get_by_text("calculating…")).to_have_count(0)
 
     def test_from_the_first_paint_to_contact_finished(self) -> None:
         van = self.job("Library van")
@@ -71,21 +71,21 @@ class ByTouch(TouchTestCase):
         expect(self.page.get_by_text("8 of 8 positions")).to_be_visible()
         self.paint_both(axle)
         for number in range(2, MOST_TRIALS + 1):
-            self.page.get_by_role("button", name=f"It is in the housing: begin trial {number}").tap()
+            self.page.get_by_role("button", name=f"Start trial {number}").tap()
             expect(self.page.get_by_role("heading", name=f"Set-up bench, trial {number}")).to_be_visible()
             axle.fit()
-            self.page.get_by_role("button", name="Confirm all of these").tap()
+            self.page.get_by_role("button", name="Confirm all").tap()
             self.tab("Backlash")
             for typed in axle.backlash():
                 self.read(typed)
             self.paint_both(axle)
             for _ in range(MOST_READINGS):
-                if not self.page.get_by_text("Read it again before anything is moved.").count():
+                if not self.page.get_by_text("Read it again before you move anything.").count():
                     break
                 self.paint_both(axle)
-            if self.page.get_by_text("Contact is finished.").count():
+            if self.page.get_by_text("The set-up is finished.").count():
                 break
-        expect(self.page.get_by_text("Contact is finished. Leave it").first).to_be_visible()
+        expect(self.page.get_by_text("The set-up is finished. Leave it").first).to_be_visible()
         last = Trial.objects.filter(work__job=van).latest("number")
         assert last.expected is not None
         self.assertGreater(last.expected["odds"], 0.3)
@@ -118,9 +118,9 @@ class ByTouch(TouchTestCase):
         expect(place).to_be_visible()
         box = place.locator("svg").bounding_box()
         assert box is not None
-        expect(self.page.get_by_text("As it stands", exact=True)).to_be_visible()
+        expect(self.page.get_by_text("Now", exact=True)).to_be_visible()
         place.locator("svg").tap(position={"x": box["width"] * 0.7, "y": box["height"] * 0.3})
         expect(self.page.get_by_text("At the cross")).to_be_visible()
         self.page.keyboard.press("Escape") if place.evaluate("one => one === document.activeElement") else place.press("Escape")
-        expect(self.page.get_by_text("As it stands", exact=True)).to_be_visible()
+        expect(self.page.get_by_text("Now", exact=True)).to_be_visible()
         self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), 360)

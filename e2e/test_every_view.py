@@ -16,26 +16,26 @@ class EveryView(BrowserTestCase):
             "job": (f"/jobs/{van}", "Run sheet"),
             "four-wheel drive": (f"/jobs/{self.job('Four-wheel-drive').pk}", "Run sheet"),
             "new job": ("/jobs/new", "New job"),
-            "gear set": (f"{below(loader)}/gear-set", "Which gear set is it?"),
+            "gear set": (f"{below(loader)}/gear-set", "Identify the gear set"),
             "empty bench": (f"{below(loader)}/bench", "What shims are in now?"),
             "bench": (f"{below(van)}/bench", "Trials"),
             **{f"bench, {tab}": (f"{below(van)}/bench#{tab}", "Trials") for tab in ("pattern", "preload", "depth", "map")},
             "bench, no shim cures it": (f"{below(self.job('Estate car'))}/bench#backlash", "Set-up bench"),
             "bench, sleeve drawn up": (f"{below(self.job('Post van'))}/bench#preload", "Crush sleeve"),
             "bench with adjusters": (f"{below(self.job('Ferry-ramp tug'))}/bench", "Trials"),
-            "ratio desk": (f"{below(van)}/ratios", "Side by side"),
-            "ratio desk, four-wheel drive": (f"{below(self.job('Four-wheel-drive'))}/ratios", "Front against rear"),
+            "ratio desk": (f"{below(van)}/ratios", "Compared"),
+            "ratio desk, four-wheel drive": (f"{below(self.job('Four-wheel-drive'))}/ratios", "Front and rear match"),
             "driveline desk": (f"{below(self.job('Timber crew'))}/driveline", "Driveline desk"),
             "driveline desk, nothing measured": (f"{below(loader)}/driveline", "Driveline desk"),
-            "noise finder": (f"{below(self.job('Launch tender'))}/noise", "What could make it"),
-            "noise finder, nothing told": (f"{below(loader)}/noise", "What could make it"),
+            "noise finder": (f"{below(self.job('Launch tender'))}/noise", "Possible causes"),
+            "noise finder, nothing told": (f"{below(loader)}/noise", "Possible causes"),
             "sheet": (f"{below(self.job('Post van'))}/sheet", "Build sheet"),
             "vehicles": ("/vehicles", "Vehicles"),
             "vehicle": (f"/vehicles/{self.job('Four-wheel-drive').vehicle_id}", "Four-wheel-drive"),
             "import": ("/jobs/import", "Import a job"),
             "stores": ("/stores", "Stores"),
             "you": ("/you", "Greta Fell"),
-            "no such page": ("/nowhere", "There is no such page"),
+            "no such page": ("/nowhere", "Page not found"),
         }
 
     def opened(self, name: str, page: Page) -> Page:
@@ -68,7 +68,7 @@ class EveryView(BrowserTestCase):
         self.opened("bench", self.page)
         self.page.keyboard.type("0.09")
         self.page.keyboard.press("Enter")
-        expect(self.page.get_by_role("alertdialog")).to_be_visible()
+        expect(self.page.get_by_role("group", name="A question about a reading")).to_be_visible()
         self.assertEqual(self.violations(self.page), [])
 
     def test_a_phone_needs_no_sideways_scrolling_and_a_glove_hits_every_target(self) -> None:

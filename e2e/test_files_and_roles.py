@@ -16,10 +16,8 @@ from stores.models import ShimRow
 
 class Importing(BrowserTestCase):
     def send(self, content: bytes) -> None:
-        self.page.get_by_label("File of the job").set_input_files(
-            [FilePayload(name="job.json", mimeType="application/json", buffer=content)]
-        )
-        self.page.get_by_role("button", name="Import it").click()
+        self.page.get_by_label("Job file").set_input_files([FilePayload(name="job.json", mimeType="application/json", buffer=content)])
+        self.page.get_by_role("button", name="Import").click()
 
     def test_a_job_taken_along_comes_back_and_a_damaged_file_does_not(self) -> None:
         self.sign_in("isla")
@@ -43,13 +41,13 @@ class Importing(BrowserTestCase):
         }
 
         self.go("/jobs/import", "Import a job")
-        self.page.get_by_role("button", name="Import it").click()
-        expect(self.page.get_by_role("alert")).to_contain_text("Choose the file")
+        self.page.get_by_role("button", name="Import").click()
+        expect(self.page.get_by_role("alert")).to_contain_text("Choose a job file")
         cases = [
             (content[:3000], "cut off or damaged"),
-            (b"{}", "not a job file"),
+            (b"{}", "not an Amber Pinion job file"),
             (json.dumps({**plain, "version": 9}).encode(), "newer release"),
-            (content, "is here already"),
+            (content, "is already here"),
         ]
         for damaged, sentence in cases:
             self.send(damaged)
@@ -67,9 +65,9 @@ class Importing(BrowserTestCase):
         with TemporaryDirectory() as folder:
             path = Path(folder) / "large.json"
             path.write_bytes(b" " * (50 * 2**20))
-            self.page.get_by_label("File of the job").set_input_files(path)
-            self.page.get_by_role("button", name="Import it").click()
-            expect(self.page.get_by_role("alert")).to_contain_text("The file has 50 MB")
+            self.page.get_by_label("Job file").set_input_files(path)
+            self.page.get_by_role("button", name="Import").click()
+            expect(self.page.get_by_role("alert")).to_contain_text("The file is 50 MB")
 
 
 class Roles(BrowserTestCase):
@@ -78,20 +76,20 @@ class Roles(BrowserTestCase):
         expect(self.page.get_by_role("link", name="New job")).to_have_count(0)
         van = self.job("Library van")
         self.go(f"/jobs/{van.pk}", "Run sheet")
-        for name in ("Change", "Take back", "Confirm"):
+        for name in ("Edit", "Undo", "Confirm"):
             expect(self.page.get_by_role("button", name=name)).to_have_count(0)
         self.go(f"{below(van)}/bench", "Trials")
         expect(self.page.get_by_label("Reading strip")).to_have_count(0)
         self.go(f"{below(self.job('Ferry-ramp tug'))}/sheet", "Build sheet")
-        expect(self.page.get_by_text("Your login cannot sign work off")).to_be_visible()
+        expect(self.page.get_by_text("Your login cannot sign off work")).to_be_visible()
 
     def test_the_counter_keeps_the_drawer(self) -> None:
         self.sign_in("callum")
         self.go("/stores", "Stores")
         self.page.get_by_text("Corrie LS19", exact=True).first.click()
         self.page.get_by_role("combobox", name="Drawer").select_option("Side shims")
-        self.page.get_by_label("Thickness, mm").fill("4.55")
-        self.page.get_by_label("How many lie there").fill("3")
+        self.page.get_by_label("Thickness (mm)").fill("4.55")
+        self.page.get_by_label("Number in the drawer").fill("3")
         self.page.get_by_role("button", name="Save count").click()
         expect(self.page.get_by_text("4.55", exact=True)).to_be_visible()
         self.assertEqual(ShimRow.objects.get(thickness_mm="4.55").count, 3)
@@ -101,15 +99,15 @@ class Roles(BrowserTestCase):
         self.go(f"{below(self.job('Ferry-ramp tug'))}/sheet", "Build sheet")
         self.page.get_by_role("button", name="Sign off").click()
         expect(self.page.get_by_role("heading", name="Signed off")).to_be_visible()
-        self.page.get_by_role("button", name="Take the sign-off back").click()
+        self.page.get_by_role("button", name="Take back the sign-off").click()
         self.page.get_by_role("dialog").get_by_role("textbox").fill("Wrong oil noted")
-        self.page.get_by_role("button", name="Do it").click()
+        self.page.get_by_role("button", name="Confirm").click()
         expect(self.page.get_by_text("Taken back: Wrong oil noted")).to_be_visible()
 
     def test_units_and_theme_follow_the_person(self) -> None:
         self.sign_in("tam")
         self.go("/you", "Tam Birsay")
-        self.page.get_by_label("Look").select_option("pit")
+        self.page.get_by_label("Theme").select_option("pit")
         expect(self.page.locator("html")).to_have_attribute("data-theme", "pit")
         self.go(f"{below(self.job('Library van'))}/bench", "Trials")
         expect(self.page.get_by_text("5.1 to 7.9 thou")).to_be_visible()
@@ -120,7 +118,7 @@ class Roles(BrowserTestCase):
         self.page.get_by_role("button", name="Gearbox").click()
         self.page.get_by_role("dialog").get_by_label("Fault").check()
         self.page.get_by_role("dialog").get_by_label("Note").fill("Output seal wet")
-        self.page.get_by_role("button", name="Keep", exact=True).click()
+        self.page.get_by_role("button", name="Save", exact=True).click()
         expect(self.page.get_by_role("button", name="Gearbox")).to_contain_text("Output seal wet")
 
     def test_the_floor_filters_and_searches(self) -> None:
@@ -130,4 +128,4 @@ class Roles(BrowserTestCase):
         self.page.get_by_role("searchbox").fill("school")
         expect(self.page.get_by_role("listitem")).to_have_count(1)
         self.page.get_by_role("searchbox").fill("nobody")
-        expect(self.page.get_by_text("No job fits.")).to_be_visible()
+        expect(self.page.get_by_text("No job matches.")).to_be_visible()

@@ -55,25 +55,25 @@ class WholeJob(BrowserTestCase):
         self.tab_to(self.page.get_by_label("Axle family"))
         self.page.keyboard.type("Corrie")
         expect(self.page.get_by_text("Sample sheet", exact=True)).to_be_visible()
-        self.press(self.button("Make the job"))
+        self.press(self.button("Save job"))
         expect(self.page.get_by_role("heading", name="Run sheet")).to_be_visible()
 
     def _identify(self) -> None:
         self.press(self.link("Gear set", exact=True))
-        self.tab_to(self.page.get_by_label("The teeth are counted"))
+        self.tab_to(self.page.get_by_label("Teeth counted"))
         self.page.keyboard.press("ArrowDown")
         self.fill("Pinion turns", "20.5")
-        self.fill("What does somebody think", "3.73")
+        self.fill("Ratio on the tag or as told", "3.73")
         self.page.keyboard.press("Enter")
-        expect(self.page.get_by_text("The guess of 3.73 does not agree with the count.")).to_be_visible()
-        self.press(self.button("Keep 10 / 41"))
+        expect(self.page.get_by_text("The ratio of 3.73 as told does not agree with the count.")).to_be_visible()
+        self.press(self.button("Save 10 / 41"))
         expect(self.link("Gear set 10/41, 4.100")).to_be_visible()
 
     def _begin(self) -> None:
         self.press(self.link("Set-up bench", exact=True))
         expect(self.page.get_by_role("heading", name="What shims are in now?")).to_be_visible()
-        self.fill("Depth shim", "0.70 mm + 0.28 mm")
-        self.fill("Ring side", "4.60 mm + 0.05 mm")
+        self.fill("Depth shim, ", "0.70 mm + 0.28 mm")
+        self.fill("Ring gear side", "4.60 mm + 0.05 mm")
         self.fill("Far side", "4.50 mm")
         self.page.keyboard.press("Enter")
         expect(self.page.get_by_role("heading", name="Set-up bench, trial 1")).to_be_visible()
@@ -83,11 +83,9 @@ class WholeJob(BrowserTestCase):
         self._begin()
         self._confirm()
         self._read("10", 1)
-        self._read("77", 2, question="Type it again")
-        self.page.keyboard.press("Escape")
-        strip = self.page.get_by_role("textbox", name="Reading,")
-        expect(strip).to_have_value("77")
-        strip.press("Control+a")
+        self._read("77", 2, question="Discard")
+        self.page.keyboard.press("x")
+        expect(self.page.get_by_text("Discarded 77")).to_be_visible()
         for number, typed in enumerate(["0,09 mm", "4 thou", "11"], start=2):
             self._read(typed, number)
         self._read("44", 5)
@@ -97,12 +95,12 @@ class WholeJob(BrowserTestCase):
         for number in range(5, 9):
             self._read("10", number)
         expect(self.page.get_by_role("heading", name="Out", exact=True)).to_be_visible()
-        expect(self.page.get_by_text("Paint the drive side: it would cut the doubt")).to_be_visible()
+        expect(self.page.get_by_text("Paint the drive side: it would make")).to_be_visible()
         self._paint()
 
     def _confirm(self) -> None:
-        self.press(self.button("Confirm all of these"))
-        expect(self.button("Confirm all of these")).to_have_count(0)
+        self.press(self.button("Confirm all"))
+        expect(self.button("Confirm all")).to_have_count(0)
 
     def _tab(self, name: str) -> None:
         self.tab_to(self.page.get_by_role("tab", selected=True))
@@ -124,7 +122,7 @@ class WholeJob(BrowserTestCase):
                     self.page.keyboard.press(more if steps > 0 else less)
             self.page.keyboard.press("Enter")
             expect(
-                self.page.get_by_role("region", name=f"{flank.capitalize()} side").get_by_role("button", name="Add this reading")
+                self.page.get_by_role("region", name=f"{flank.capitalize()} side").get_by_role("button", name="Record another reading")
             ).to_be_visible()
 
     def _patch(self, flank: str) -> tuple[int, int]:
@@ -139,7 +137,7 @@ class WholeJob(BrowserTestCase):
             expect(self.button(question)).to_be_visible()
         else:
             expect(self.page.get_by_text(f"{number} of 8 positions")).to_be_visible()
-            expect(self.page.get_by_text("kept here")).to_have_count(0)
+            expect(self.page.get_by_text("waiting:")).to_have_count(0)
 
     def _trial(self, number: int) -> None:
         """Conditions, eight readings, two patches, as the axle gives them."""
@@ -150,20 +148,20 @@ class WholeJob(BrowserTestCase):
         for count, typed in enumerate(self.axle.backlash(), start=1):
             self._read(typed, count)
         self._paint()
-        expect(self.page.get_by_text("working it out…")).to_have_count(0)
+        expect(self.page.get_by_text("calculating…")).to_have_count(0)
         for _ in range(MOST_READINGS):
-            if not self.page.get_by_text("Read it again before anything is moved.").count():
+            if not self.page.get_by_text("Read it again before you move anything.").count():
                 break
             self._paint()
-            expect(self.page.get_by_text("working it out…")).to_have_count(0)
+            expect(self.page.get_by_text("calculating…")).to_have_count(0)
 
     def _until_contact_is_finished(self) -> None:
         for number in range(2, MOST_TRIALS + 1):
-            expect(self.page.get_by_text("working it out…")).to_have_count(0)
-            self.press(self.button(f"It is in the housing: begin trial {number}"))
+            expect(self.page.get_by_text("calculating…")).to_have_count(0)
+            self.press(self.button(f"Start trial {number}"))
             self._trial(number)
-            expect(self.page.get_by_text("working it out…")).to_have_count(0)
-            if self.page.get_by_text("Contact is finished.").count():
+            expect(self.page.get_by_text("calculating…")).to_have_count(0)
+            if self.page.get_by_text("The set-up is finished.").count():
                 self.trials = number
                 return
         self.fail("contact was never finished")
@@ -171,26 +169,26 @@ class WholeJob(BrowserTestCase):
     def _sleeve(self) -> None:
         self._tab("Preload")
         for turn, torque, said in (
-            ("0", "0.3", "Closing up."),
+            ("0", "0.3", "Preload is building up."),
             ("50", "1.0", "to the middle of the window"),
             ("58", "1.9", "In. Stop here."),
         ):
-            self.fill("Nut from contact", turn)
+            self.fill("Nut turn from contact", turn)
             self.fill("Rotating torque, Nm", torque)
             self.page.keyboard.press("Enter")
             expect(self.page.get_by_text(said)).to_be_visible()
 
     def _final_reading(self) -> None:
-        self.press(self.button("It is assembled: begin the final reading"))
+        self.press(self.button("Start the final reading"))
         self._trial(self.trials + 1)
-        expect(self.page.get_by_text("not read, or not judged, after the final assembly")).to_be_visible()
+        expect(self.page.get_by_text("not read or not judged since the final assembly")).to_be_visible()
         self._tab("Preload")
-        for what, torque in (("The pinion alone", "2.1"), ("All of it", "22 in-lb")):
-            self.tab_to(self.page.get_by_label("Of what"))
+        for what, torque in (("Pinion alone", "2.1"), ("All of it", "22 in-lb")):
+            self.tab_to(self.page.get_by_label("What was turned"))
             self.page.keyboard.type(what)
-            self.fill("It reads", torque)
+            self.fill("Reading, Nm", torque)
             self.page.keyboard.press("Enter")
-            expect(self.page.get_by_label("It reads")).to_have_value("")
+            expect(self.page.get_by_label("Reading")).to_have_value("")
         self.press(self.link("Back to the run sheet"))
 
     def _run_sheet(self) -> None:
@@ -198,14 +196,14 @@ class WholeJob(BrowserTestCase):
         expect(self.page.get_by_role("heading", name="Run sheet")).to_be_visible()
         upcoming = self.page.locator("li[id^=step-]:has(.bg-next)")
         for _ in range(40):
-            if self.link("Every step is passed").count():
+            if self.link("Every step is done").count():
                 return
             code = upcoming.get_attribute("id")
             step = self.page.locator(f"#{code}")
             if step.get_by_role("checkbox").count():
                 for bolt in step.get_by_role("checkbox").all():
                     self.press(bolt, "Space")
-                self.press(step.get_by_role("button", name="All ticked"))
+                self.press(step.get_by_role("button", name="Confirm"))
             elif step.get_by_role("textbox").count():
                 field = step.get_by_role("textbox")
                 self.tab_to(field)
@@ -218,8 +216,8 @@ class WholeJob(BrowserTestCase):
         self.fail("the run sheet never came to its end")
 
     def _sign_off(self) -> None:
-        self.press(self.link("Every step is passed"))
-        expect(self.page.get_by_text("In this shop a foreman signs off.")).to_be_visible()
+        self.press(self.link("Every step is done"))
+        expect(self.page.get_by_text("In this workshop a foreman signs off.")).to_be_visible()
         self.page.keyboard.press("Shift+Tab")
         address = self.page.url
         self.context.clear_cookies()

@@ -110,6 +110,8 @@ class VehiclePart(Part):
     registration: Annotated[str, StringConstraints(max_length=40)] = ""
     layout: LayoutName
     mass_kg: Annotated[float, Field(ge=50, le=200_000)] | None = None
+    gearbox: Annotated[str, StringConstraints(max_length=60)] = ""
+    transfer_case: Annotated[str, StringConstraints(max_length=60)] = ""
     note: Text = ""
 
 

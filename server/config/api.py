@@ -22,6 +22,7 @@ from compute.api import router as compute
 from config.gate import refusal
 from driveline_desk.api import router as driveline_desk
 from floor.api import router as floor
+from glossary.api import router as glossary
 from noise_finder.api import router as noise_finder
 from ratio_desk.api import router as ratio_desk
 from setup_bench.api import router as setup_bench
@@ -41,7 +42,20 @@ class OneParser(Parser):
 
 
 api = NinjaAPI(title=say("Amber Pinion"), version="1", auth=django_auth, parser=OneParser(), docs_url=None, openapi_url=None)
-for router in (accounts, stores, vehicles, floor, work, ratio_desk, driveline_desk, noise_finder, setup_bench, build_sheet, compute):
+for router in (
+    accounts,
+    glossary,
+    stores,
+    vehicles,
+    floor,
+    work,
+    ratio_desk,
+    driveline_desk,
+    noise_finder,
+    setup_bench,
+    build_sheet,
+    compute,
+):
     api.add_router("", router)
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from stores.models import Gearbox, TransferCase
+from vehicles.models import BOTH_DRIVEN, Vehicle
 
 GEARBOXES = [
     ("corrie-c5", "Corrie C5, five-speed", "Corrie", [3.95, 2.19, 1.42, 1.0, 0.82]),
@@ -23,3 +24,15 @@ def load() -> None:
         Gearbox.objects.get_or_create(code=code, defaults={"name": name, "maker": maker, "gears": gears})
     for code, name, maker, high, low in TRANSFER_CASES:
         TransferCase.objects.get_or_create(code=code, defaults={"name": name, "maker": maker, "high": high, "low": low})
+
+
+def fit() -> None:
+    """What is in each vehicle that has no gearbox on record yet, by its maker."""
+    for vehicle in Vehicle.objects.filter(gearbox=""):
+        maker = vehicle.name.partition(", ")[2].partition(" ")[0]
+        box = Gearbox.objects.filter(maker=maker).order_by("code").first()
+        case = TransferCase.objects.filter(maker=maker).order_by("code").first()
+        if box is not None:
+            vehicle.gearbox = box.code
+            vehicle.transfer_case = case.code if case and vehicle.layout in BOTH_DRIVEN else ""
+            vehicle.save(update_fields=["gearbox", "transfer_case"])

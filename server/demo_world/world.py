@@ -607,3 +607,4 @@ def load() -> None:
         .passes("backlash", "pattern")
         .done()
     )
+    gearboxes.fit()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import datetime
 from typing import Any
 from uuid import UUID
@@ -10,13 +11,14 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import Router
 
 from accounts.models import Shop
-from amber_core.words import say
+from amber_core.words import reading_as, say
+from amber_core.words.reader import current
 from compute.api import RATE
 from ratio_desk import services
 from ratio_desk.present import desk_out, result_csv, result_out
 from ratio_desk.schemas import DeskOut, LinkIn, LinkOut, RatioAnswer, RatioInputs, ResultIn, ResultOut, ResultWholeOut, SharedOut
 from ratio_desk.work import work_out
-from records.writing import write
+from records.writing import answered, write
 from shared.refusals import Refusal
 from shared.schemas import ErrorOut
 
@@ -96,11 +98,11 @@ def ratio_link_make(request: HttpRequest, result_id: UUID, data: LinkIn) -> Http
 
 
 @router.get("/shared-ratios/{token}", response={200: SharedOut, 404: ErrorOut}, operation_id="shared_ratio", auth=None)
-def shared_ratio(request: HttpRequest, token: str) -> dict[str, Any]:
-    """What a link shows, without a login."""
+def shared_ratio(request: HttpRequest, token: str, imperial: bool = False) -> HttpResponse:
+    """What a link shows, without a login; in miles and pounds where that is asked for."""
     link = services.lent(token)
     result = link.result
-    return {
+    shown = {
         "shop_name": Shop.get().name,
         "vehicle": result.work.job.vehicle.name,
         "title": result.title,
@@ -109,3 +111,5 @@ def shared_ratio(request: HttpRequest, token: str) -> dict[str, Any]:
         "inputs": result.inputs,
         "answer": result.answer,
     }
+    with reading_as(replace(current(), length="thou" if imperial else "mm")):
+        return answered(SharedOut, shown)

@@ -14,6 +14,7 @@ from amber_core.ratios.compare import Compared
 from amber_core.ratios.tyre_change import ChangedGearing, Speedometer
 from amber_core.ratios.vehicle import Engine, Load
 from amber_core.tyres.designation import Tyre
+from amber_core.words import Said
 from shared.schemas import Written
 from stores.schemas import GearboxOut, RatioOut, TransferCaseOut
 from vehicles.schemas import AxleName, LayoutName
@@ -62,11 +63,12 @@ class RatioInputs(Schema):
 
 
 class RatioAnswer(Schema):
-    """What came out; what needs a tyre is null until it can be read."""
+    """What came out; what needs a tyre is null until it can be read. `feel`: what a change of tyre does, and what would undo it."""
 
     tyre_now: Tyre
     tyre_planned: Tyre
     change: ChangedGearing | None
+    feel: list[Said] = []
     speedometers: list[Speedometer]
     compared: Compared | None
     chosen: Chosen | None
@@ -111,6 +113,10 @@ class DeskOut(Schema):
     work_id: UUID
     job_number: int
     vehicle: str
+    vehicle_id: UUID
+    vehicle_version: int
+    gearbox: str
+    transfer_case: str
     layout: LayoutName
     axle: AxleName
     use: str

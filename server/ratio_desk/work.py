@@ -7,13 +7,15 @@ from typing import Any
 from amber_core.errors import InvalidInput
 from amber_core.ratios.choose import ChooseQuestion, choose_ratio
 from amber_core.ratios.compare import CompareQuestion, Gearing, compare_gearings
-from amber_core.ratios.tyre_change import Speedometer, SpeedometerQuestion, TyreChange, speedometer, tyre_change
+from amber_core.ratios.tyre_change import ChangedGearing, Speedometer, SpeedometerQuestion, TyreChange, speedometer, tyre_change
 from amber_core.tyres.designation import Tyre, TyreText, parse_tyre
-from amber_core.words import say
+from amber_core.words import Said, say
 from ratio_desk.schemas import PairingIn, RatioAnswer, RatioInputs, TyreIn
 
 RANKED = 60
 _SHOWN_KMH = 100.0
+_NO_CHANGE_PCT, _SAME_FEEL_PCT = 0.05, 2.0
+"""A change of gearing that nobody measures; one that a driver hardly feels, [%]."""
 
 
 def work_out(given: RatioInputs) -> RatioAnswer:
@@ -31,7 +33,7 @@ def work_out(given: RatioInputs) -> RatioAnswer:
     for name, one in (("now", given.now), *((f"candidates[{index}]", one) for index, one in enumerate(given.candidates))):
         _check(name, one, given)
     if old is None or new is None:
-        return RatioAnswer(tyre_now=now, tyre_planned=planned, change=None, speedometers=[], compared=None, chosen=None)
+        return RatioAnswer(tyre_now=now, tyre_planned=planned, change=None, feel=[], speedometers=[], compared=None, chosen=None)
     gearings = [_gearing(given, given.now, old, say("As it is"))]
     if new != old:
         gearings.append(_gearing(given, given.now, new, say("As it is, new tyres")))
@@ -60,15 +62,56 @@ def work_out(given: RatioInputs) -> RatioAnswer:
             most=RANKED,
         )
     )
-    ratio = given.axles[given.now.axle].ratio
+    change = tyre_change(TyreChange(ratio=given.axles[given.now.axle].ratio, circumference_old_m=old, circumference_new_m=new))
     return RatioAnswer(
         tyre_now=now,
         tyre_planned=planned,
-        change=tyre_change(TyreChange(ratio=ratio, circumference_old_m=old, circumference_new_m=new)),
+        change=change,
+        feel=_feel(given, change, old),
         speedometers=[_speedometer(given, one, old, new) for one in (given.now, *given.candidates)],
         compared=compared,
         chosen=chosen,
     )
+
+
+def _feel(given: RatioInputs, change: ChangedGearing, old_m: float) -> list[Said]:
+    """What the tyres do to the gearing, which ratio of the family undoes it, and what would where none does."""
+    longer = change.longer_pct
+    if abs(longer) < _NO_CHANGE_PCT:
+        return []
+    said = (
+        say("The new tyres gear it {percent:.1f} % longer: it feels like {ratio:.3f}.", percent=longer, ratio=change.equivalent_ratio)
+        if longer > 0
+        else say(
+            "The new tyres gear it {percent:.1f} % shorter: it feels like {ratio:.3f}.", percent=-longer, ratio=change.equivalent_ratio
+        )
+    )
+    wanted = change.restore_ratio
+    nearest = min(given.axles, key=lambda one: abs(one.ratio - wanted))
+    off = 100.0 * (wanted / nearest.ratio - 1.0)
+    pair = f"{nearest.pinion_teeth}/{nearest.ring_teeth}"
+    if abs(off) <= _SAME_FEEL_PCT:
+        return [
+            said,
+            say("{pair} ({ratio:.3f}) gives the old feel back; wanted {wanted:.3f}.", pair=pair, ratio=nearest.ratio, wanted=wanted),
+        ]
+    figures: dict[str, Any] = {"wanted": wanted, "ratio": nearest.ratio, "pair": pair, "percent": abs(off)}
+    none = (
+        say(
+            "No ratio of this family gives the old feel back: wanted {wanted:.3f}; the nearest, {pair} "
+            "({ratio:.3f}), is still {percent:.0f} % long.",
+            **figures,
+        )
+        if off > 0
+        else say(
+            "No ratio of this family gives the old feel back: wanted {wanted:.3f}; the nearest, {pair} "
+            "({ratio:.3f}), is still {percent:.0f} % short.",
+            **figures,
+        )
+    )
+    around = old_m * nearest.ratio / given.axles[given.now.axle].ratio
+    would = say("Tyres that roll {around:.2f} m would, with {pair}.", around=around, pair=pair)
+    return [said, none, would]
 
 
 def _tyre(given: TyreIn, field: str) -> Tyre:

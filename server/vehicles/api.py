@@ -45,7 +45,7 @@ def _row(vehicle: Any) -> dict[str, Any]:
 def vehicle_out(vehicle: Vehicle) -> dict[str, Any]:
     """What is known of a vehicle; wants `find_vehicle`."""
     order = list(Place)
-    plain = ("id", "version", "name", "owner", "registration", "layout", "mass_kg", "note")
+    plain = ("id", "version", "name", "owner", "registration", "layout", "mass_kg", "gearbox", "transfer_case", "note")
     return {
         **{name: getattr(vehicle, name) for name in plain},
         "layout_label": vehicle.get_layout_display(),

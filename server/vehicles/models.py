@@ -65,6 +65,9 @@ class Vehicle(models.Model):
     registration = models.CharField(max_length=40, blank=True)
     layout = models.CharField(max_length=20, choices=Layout)
     mass_kg = models.FloatField(null=True, blank=True)
+    gearbox = models.SlugField(max_length=60, blank=True)
+    """Code of the gearbox that is in, as the Stores have it; so with the transfer case."""
+    transfer_case = models.SlugField(max_length=60, blank=True)
     note = models.CharField(max_length=2000, blank=True)
     version = models.PositiveIntegerField(default=1)
     created_at = models.DateTimeField(default=timezone.now)

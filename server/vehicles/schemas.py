@@ -16,6 +16,8 @@ LayoutName = Literal["rear_drive", "front_drive", "four_wheel_drive", "all_wheel
 AxleName = Literal["front", "rear"]
 PlaceName = Literal["engine", "gearbox", "transfer_case", "front_shaft", "rear_shaft", "front_axle", "rear_axle"]
 Named = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200)]
+Code = Annotated[str, StringConstraints(strip_whitespace=True, max_length=60, pattern=r"^[a-z0-9-]*$")]
+"""Of a gearbox or transfer case in the Stores; empty where it is not known."""
 Registration = Annotated[str, StringConstraints(strip_whitespace=True, max_length=40)]
 
 
@@ -40,6 +42,8 @@ class VehicleEdit(Edit):
     registration: Registration | None = None
     mass_kg: Annotated[float, Field(ge=50, le=200_000, allow_inf_nan=False)] | None = None
     note: Paragraph | None = None
+    gearbox: Code | None = None
+    transfer_case: Code | None = None
 
 
 class OdometerIn(Written):
@@ -99,6 +103,8 @@ class VehicleOut(Schema):
     layout: LayoutName
     layout_label: Said
     mass_kg: float | None
+    gearbox: str
+    transfer_case: str
     note: str
     assemblies: list[AssemblyOut]
     odometer: list[OdometerOut]

@@ -13,6 +13,7 @@ from amber_core.quantities import parse
 from amber_core.words import say
 from records.writing import Writing
 from shared.refusals import Conflict, Refusal
+from stores.models import Gearbox, TransferCase
 from stores.services import family_by_code
 from vehicles.models import PLACES, Assembly, OdometerReading, Place, Vehicle
 
@@ -80,8 +81,16 @@ def edit_vehicle(writing: Writing, *, vehicle_id: UUID, version: int, changes: d
         raise Http404
     if vehicle.version != version:
         raise Conflict(say("Somebody else changed this vehicle while you were editing it. Choose which version to keep."), code="conflict")
+    _check_fitted(changes)
     change(vehicle, changes)
     return vehicle
+
+
+def _check_fitted(changes: dict[str, Any]) -> None:
+    for field, known in (("gearbox", Gearbox.objects), ("transfer_case", TransferCase.objects)):
+        code = changes.get(field)
+        if code and not known.filter(code=code).exists():
+            raise Refusal(say("The Stores have nothing with the code “{code}”.", code=code), field=field)
 
 
 def change(vehicle: Vehicle, changes: dict[str, Any]) -> None:

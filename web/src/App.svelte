@@ -6,6 +6,7 @@
   import SignInForm from "./account/SignInForm.svelte";
   import { whenSignedOut } from "./api/client";
   import { setSession } from "./lib/context";
+  import Help from "./help/Help.svelte";
   import Dialog from "./lib/Dialog.svelte";
   import { Session } from "./lib/session.svelte";
   import "./routes";
@@ -17,6 +18,7 @@
   // what the workshop lends by a link is shown without a login, and nothing else is
   const sharedToken = /^\/shared\/([\w-]{10,100})$/.exec(location.pathname)?.[1] ?? null;
   if (sharedToken === null) void session.load();
+  let help = $state<ReturnType<typeof Help>>();
   let username = $state("");
   let password = $state("");
 
@@ -39,14 +41,15 @@
   <SignIn onsignedin={(me) => session.take(me)} />
 {:else}
   <a class="btn btn-primary fixed top-2 left-2 z-50 -translate-y-24 focus:translate-y-0" href="#main"
-    >To the page</a
+    >Skip to the page</a
   >
-  <TopBar me={session.me} />
+  <TopBar me={session.me} onsearch={() => help?.show("search")} />
   <main id="main" tabindex="-1" class="mx-auto w-full max-w-[80rem] px-3 pt-4 pb-10 outline-none sm:px-5">
     <Router />
   </main>
+  {#if !session.ended}<Help bind:this={help} />{/if}
   {#if session.ended}
-    <Dialog title="Your login has ended" onclose={() => undefined}>
+    <Dialog title="You have been signed out" onclose={() => undefined}>
       <p class="mb-4">Sign in again to go on. What you typed is kept.</p>
       <SignInForm bind:username bind:password onsignedin={(me) => session.take(me)} />
     </Dialog>

@@ -5,8 +5,9 @@
 
   interface Props {
     me: Me;
+    onsearch: () => void;
   }
-  let { me }: Props = $props();
+  let { me, onsearch }: Props = $props();
   const areas = [
     { href: "/", name: "Floor", startsWith: false },
     { href: "/jobs/new", name: "New job", startsWith: false },
@@ -38,9 +39,22 @@
         >
       {/each}
     </nav>
+    <button
+      class="min-h-touch ml-auto flex items-center gap-1.5 px-2 pt-1 hover:bg-white/10"
+      onclick={onsearch}
+      ><svg
+        width="18"
+        height="18"
+        viewBox="0 0 20 20"
+        aria-hidden="true"
+        fill="none"
+        stroke="currentColor"
+        stroke-width="2.4"><circle cx="8" cy="8" r="6" /><path d="M12.5 12.5 19 19" /></svg
+      ><span class="max-sm:sr-only">Search</span></button
+    >
     <a
       href="/you"
-      class="min-h-touch ml-auto flex items-center border-b-4 border-transparent px-2 pt-1 hover:bg-white/10"
+      class="min-h-touch flex items-center border-b-4 border-transparent px-2 pt-1 hover:bg-white/10"
       {@attach isActiveLink({ className: "border-white!" })}
     >
       <span class="hidden sm:inline">{me.display_name}</span><span class="sm:hidden">You</span>

@@ -27,6 +27,8 @@ export const { navigate, isActive, route } = createRouter({
   "/jobs/:id/noise": moved,
   "/jobs/:id/sheet": moved,
   "/stores": () => import("./stores/Stores.svelte"),
+  "/keys": () => import("./help/KeysPage.svelte"),
+  "/glossary": () => import("./help/GlossaryPage.svelte"),
   "/you": () => import("./account/You.svelte"),
   "*": Missing,
 });

@@ -160,7 +160,8 @@ class ChooseQuestion:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Term:
-    """One term: what it comes to, what was asked, its score from 0 to 1 and its weight, and the sentence for it."""
+    """One term: what it comes to and how far inside what was asked that is (negative: short of it), both in its unit; its score from 0 to 1
+    and its weight, and the sentence for it."""
 
     name: Name
     value: float | None
@@ -168,6 +169,7 @@ class Term:
     score: float
     weight: float
     text: Said
+    margin: float | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -391,6 +393,7 @@ def _choice(
         Term(
             name=name,
             value=float(values[column]) if isfinite(values[column]) else None,
+            margin=_margin(given.use, name, float(values[column])),
             unit=_UNITS[name],
             score=float(scores[column]),
             weight=float(weights[column]),
@@ -410,6 +413,20 @@ def _choice(
         dominated_by=dominated,
         terms=terms,
     )
+
+
+def _margin(use: Use, name: Name, value: float) -> float | None:
+    """How far inside what was asked, in the term's unit; None where nothing was asked or it is beyond any figure."""
+    if not isfinite(value):
+        return None
+    if name == "cruise":
+        return min(value - use.cruise_rpm_min, use.cruise_rpm_max - value)
+    if name == "pinion":
+        return use.pinion_stress_mpa - value
+    if name == "crawl":
+        return None if use.crawl_kmh is None else use.crawl_kmh - value
+    wanted = {"hold": use.hold_grade_pct, "start": use.start_grade_pct, "upshift": use.upshift_rpm_min, "top_speed": use.top_kmh}.get(name)
+    return None if wanted is None else value - wanted
 
 
 def _text(given: ChooseQuestion, name: Name, value: float, option: AxleOption) -> Said:

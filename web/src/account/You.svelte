@@ -47,7 +47,7 @@
     event.preventDefault();
     const answer = await ask(client.POST("/api/v1/me/password", { body: { current, new: fresh } }));
     refused = answer.kind === "done" ? null : sentence(answer);
-    told = answer.kind === "done" ? "Your password is changed. Other devices have to sign in again." : null;
+    told = answer.kind === "done" ? "Your password is changed. Other devices have been signed out." : null;
     if (answer.kind === "done") current = fresh = "";
   }
 </script>
@@ -59,7 +59,7 @@
   <div class="grid max-w-xl gap-6">
     <Notice text={wrong} />
     <Field
-      label="Unit of a bare number on the dial"
+      label="Dial unit when none is typed"
       hint="A unit typed with the number always counts: 8 thou, 0.2mm."
     >
       <select
@@ -72,7 +72,7 @@
         <option value="mm">millimetres (0.21 is 0.21 mm)</option>
       </select>
     </Field>
-    <Field label="Unit of a bare torque">
+    <Field label="Torque unit when none is typed">
       <select
         class="select w-full"
         value={me.torque_unit}
@@ -82,19 +82,19 @@
         <option value="inlb">pound-inches</option>
       </select>
     </Field>
-    <Field label="Look">
+    <Field label="Theme">
       <select
         class="select w-full"
         value={me.theme}
         onchange={(event) => void prefer({ theme: event.currentTarget.value as Me["theme"] })}
       >
-        <option value="bay">Bay: light, like paper</option>
-        <option value="pit">Pit: dark, for under a vehicle</option>
+        <option value="bay">Light, for the bench</option>
+        <option value="pit">Dark, for under a vehicle</option>
       </select>
     </Field>
     {#if me.may.shop_settings}
       <section class="rule-top pt-3">
-        <h2 class="mb-2">The shop</h2>
+        <h2 class="mb-2">Workshop</h2>
         <label class="min-h-touch flex items-center gap-3">
           <input
             type="checkbox"
@@ -102,15 +102,17 @@
             checked={me.shop.foreman_signs}
             onchange={(event) => void setShop(event.currentTarget.checked)}
           />
-          <span>Only a foreman signs work off, and never the one who measured</span>
+          <span>Only a foreman signs off, and never the person who measured</span>
         </label>
         {#if rules.length > 0}
           <details>
-            <summary class="min-h-touch cursor-pointer py-2">Which rule was in force when</summary>
+            <summary class="min-h-touch cursor-pointer py-2">Earlier settings</summary>
             <ul class="grid gap-1">
               {#each rules as rule (rule.at)}
                 <li>
-                  {rule.foreman_signs ? "A foreman who did not measure" : "Whoever measured may sign"}
+                  {rule.foreman_signs
+                    ? "A foreman who did not measure"
+                    : "The person who measured may sign off"}
                   <span class="quiet">{rule.by_name}{rule.at ? `, ${when(rule.at)}` : ""}</span>
                 </li>
               {/each}
@@ -122,7 +124,7 @@
     <section class="rule-top pt-3">
       <h2 class="mb-2">Password</h2>
       <form class="grid gap-3" onsubmit={changePassword}>
-        <Field label="Present password"
+        <Field label="Current password"
           ><input
             class="input w-full"
             type="password"

@@ -33,7 +33,7 @@ describe("an answer", () => {
   it("of a server that stumbles without a word still has a sentence", async () => {
     for (const error of [undefined, "<html>", null, {}]) {
       const answer = await ask(reply(500, undefined, error));
-      expect(answer.kind === "refused" && answer.refused.message).toContain("Nothing typed is lost");
+      expect(answer.kind === "refused" && answer.refused.message).toContain("What you typed is kept");
     }
   });
   it("that the login has ended is told once for all", async () => {

@@ -79,7 +79,7 @@ export function whenSignedOut(tell: () => void): void {
 
 const SILENT: Refused = {
   code: "server_error",
-  message: "The server could not answer. Nothing typed is lost: try again.",
+  message: "The server did not answer. What you typed is kept. Try again.",
   field: "",
   question: null,
   current: null,
@@ -115,6 +115,6 @@ export async function ask<T>(
 /** The sentence for an answer that was not done. */
 export function sentence(answer: { kind: "lost" } | { kind: "refused"; refused: Refused }): string {
   return answer.kind === "lost"
-    ? "The connection is lost. What you typed is kept; try again when it is back."
+    ? "The connection is lost. What you typed is kept. Try again when it is back."
     : answer.refused.message;
 }

@@ -781,7 +781,7 @@ export interface paths {
         };
         /**
          * Shared Ratio
-         * @description What a link shows, without a login.
+         * @description What a link shows, without a login; in miles and pounds where that is asked for.
          */
         get: operations["shared_ratio"];
         put?: never;
@@ -906,6 +906,26 @@ export interface paths {
          * @description Take a list in, whole or not at all.
          */
         post: operations["catalogue_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/terms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Terms
+         * @description All terms by name; with a search those that a word could mean, in either spelling, the closest first.
+         */
+        get: operations["terms"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2275,6 +2295,7 @@ export interface components {
             family_name: string;
             first: components["schemas"]["FirstFigures"];
             front: components["schemas"]["EndOut"] | null;
+            gearbox: string;
             gearboxes: components["schemas"]["GearboxOut"][];
             is_sample: boolean;
             /** Format: uuid */
@@ -2288,9 +2309,13 @@ export interface components {
             results: components["schemas"]["ResultOut"][];
             ring_outer_diameter_mm: number;
             signed_off: boolean;
+            transfer_case: string;
             transfer_cases: components["schemas"]["TransferCaseOut"][];
             use: string;
             vehicle: string;
+            /** Format: uuid */
+            vehicle_id: string;
+            vehicle_version: number;
             /** Format: uuid */
             work_id: string;
         };
@@ -3468,11 +3493,13 @@ export interface components {
             greatest: number | null;
             least: number | null;
         };
-        /** @description What came out; what needs a tyre is null until it can be read. */
+        /** @description What came out; what needs a tyre is null until it can be read. `feel`: what a change of tyre does, and what would undo it. */
         RatioAnswer: {
             change: components["schemas"]["ChangedGearing"] | null;
             chosen: components["schemas"]["Chosen"] | null;
             compared: components["schemas"]["Compared"] | null;
+            /** @default [] */
+            feel: string[];
             speedometers: components["schemas"]["Speedometer"][];
             tyre_now: components["schemas"]["Tyre"];
             tyre_planned: components["schemas"]["Tyre"];
@@ -4350,8 +4377,12 @@ export interface components {
             typed: string;
             unit: string;
         };
-        /** @description One term: what it comes to, what was asked, its score from 0 to 1 and its weight, and the sentence for it. */
+        /**
+         * @description One term: what it comes to and how far inside what was asked that is (negative: short of it), both in its unit; its score from 0 to 1
+         *     and its weight, and the sentence for it.
+         */
         Term: {
+            margin?: number | null;
             /** @enum {string} */
             name: "cruise" | "hold" | "start" | "crawl" | "upshift" | "top_speed" | "pinion" | "parts";
             score: number;
@@ -4359,6 +4390,15 @@ export interface components {
             unit: string;
             value: number | null;
             weight: number;
+        };
+        /** @description A term of the trade; `drawing` names the picture that shows it. */
+        TermOut: {
+            also: string[];
+            code: string;
+            drawing: string;
+            meaning: string;
+            name: string;
+            where: string;
         };
         /** @description A torque as typed; with a radius, the force on a string or lever there. Empty drag: not known. */
         TorqueIn: {
@@ -4726,6 +4766,7 @@ export interface components {
             client_id?: string;
             /** @default  */
             device: string;
+            gearbox?: string | null;
             /** @enum {string|null} */
             layout?: "rear_drive" | "front_drive" | "four_wheel_drive" | "all_wheel_drive" | "tractor" | "quad" | "rail" | null;
             /** @enum {string|null} */
@@ -4739,6 +4780,7 @@ export interface components {
             registration?: string | null;
             /** @enum {string|null} */
             torque_unit?: "nm" | "inlb" | null;
+            transfer_case?: string | null;
             version: number;
             /** Format: date-time */
             written_at?: string | null;
@@ -4770,6 +4812,7 @@ export interface components {
         };
         VehicleOut: {
             assemblies: components["schemas"]["AssemblyOut"][];
+            gearbox: string;
             /** Format: uuid */
             id: string;
             /** @enum {string} */
@@ -4781,6 +4824,7 @@ export interface components {
             odometer: components["schemas"]["OdometerOut"][];
             owner: string;
             registration: string;
+            transfer_case: string;
             version: number;
         };
         VehicleRowOut: {
@@ -6114,7 +6158,9 @@ export interface operations {
     };
     shared_ratio: {
         parameters: {
-            query?: never;
+            query?: {
+                imperial?: boolean;
+            };
             header?: never;
             path: {
                 token: string;
@@ -6287,6 +6333,28 @@ export interface operations {
             403: components["responses"]["Refused"];
             413: components["responses"]["Refused"];
             422: components["responses"]["Refused"];
+        };
+    };
+    terms: {
+        parameters: {
+            query?: {
+                search?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TermOut"][];
+                };
+            };
         };
     };
     transfer_cases: {

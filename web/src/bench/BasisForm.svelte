@@ -58,29 +58,28 @@
 
 <form class="grid max-w-xl gap-3" onsubmit={keep}>
   <fieldset class="grid gap-1">
-    <legend class="label-text">The gear set is</legend>
+    <legend class="label-text">New or used gear set?</legend>
     <label class="min-h-touch flex items-center gap-3"
-      ><input class="radio" type="radio" value="new" bind:group={condition} /> new: it goes into the sheet's window</label
+      ><input class="radio" type="radio" value="new" bind:group={condition} /> New: set it to the sheet's window</label
     >
     <label class="min-h-touch flex items-center gap-3"
-      ><input class="radio" type="radio" value="used" bind:group={condition} /> used: it goes back to how it was
-      found
+      ><input class="radio" type="radio" value="used" bind:group={condition} /> Used: set it back to as found
     </label>
   </fieldset>
   <fieldset class="grid gap-1">
-    <legend class="label-text">In forward travel the ring is pushed on</legend>
+    <legend class="label-text">Drive side of the ring gear teeth</legend>
     <label class="min-h-touch flex items-center gap-3"
-      ><input class="radio" type="radio" value="convex" bind:group={flank} /> the outward-curved side: rear axle,
-      or front axle with a reverse-cut set</label
+      ><input class="radio" type="radio" value="convex" bind:group={flank} /> Convex side: rear axle, or front axle
+      with a reverse-cut gear set</label
     >
     <label class="min-h-touch flex items-center gap-3"
-      ><input class="radio" type="radio" value="concave" bind:group={flank} /> the hollow side: front axle with
-      a standard-cut set</label
+      ><input class="radio" type="radio" value="concave" bind:group={flank} /> Concave side: front axle with a standard-cut
+      gear set</label
     >
   </fieldset>
-  <Field label="Ring gear on the vehicle's">
+  <Field label="Ring gear on the vehicle's (left / right)">
     <select class="select w-full max-w-60" bind:value={ringOn}>
-      <option value="">not said</option>
+      <option value="">Not known</option>
       <option value="left">left</option>
       <option value="right">right</option>
     </select>
@@ -93,8 +92,8 @@
   </Field>
   {#if condition === "used"}
     <p>
-      What it showed before it came apart. Chasing the new-set window makes a worn set howl: leave empty only
-      what nobody measured.
+      As found, before it came apart. A worn gear set that is moved to the window of a new one howls. Leave a
+      field empty only if it was not measured.
     </p>
     <div class="grid gap-3 sm:grid-cols-2">
       <TypedField label={`Backlash as found, ${UNIT_NAMES[unit]}`} bind:value={backlash} />
@@ -109,8 +108,8 @@
   {/if}
   <button
     class={["btn justify-self-start", bench.start.asked ? "btn-plain" : "btn-neutral"]}
-    disabled={on.busy}>Keep it</button
+    disabled={on.busy}>Save</button
   >
   <Notice text={wrong} />
-  {#if kept}<Notice kind="told" text="Kept." />{/if}
+  {#if kept}<Notice kind="told" text="Saved." />{/if}
 </form>

@@ -47,7 +47,7 @@
       {/each}
     </div>
     <figcaption class="quiet text-sm">
-      Toe left, tip up. Line: the model's pattern now. Dashed: after the move.
+      Toe on the left, face at the top. Solid line: estimated pattern now. Dashed line: after the move.
     </figcaption>
   </figure>
 {/if}

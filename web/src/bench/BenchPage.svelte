@@ -81,7 +81,7 @@
   </div>
   {#if bench.set_wrong}
     <p class="border-out bg-base-200 mb-3 border-l-4 px-3 py-1.5">
-      <strong>The gear set on the record cannot be one.</strong>
+      <strong>The recorded gear set cannot be right.</strong>
       {bench.set_wrong}
       <a href={`/jobs/${bench.job_id}/work/${bench.work_id}/gear-set`}>Identify it again</a>
     </p>
@@ -94,7 +94,7 @@
         {#if mayRecord}
           <TrialForm {bench} {unit} busy={on.busy} onbegin={(typed) => void on.begin(typed)} />
         {:else}
-          <p>Nothing is recorded yet.</p>
+          <p>Nothing recorded yet.</p>
         {/if}
         <div class="mt-4"><Notice text={on.wrong} /></div>
       </section>
@@ -134,6 +134,7 @@
                 {trial}
                 waiting={on.mine}
                 position={mayRecord ? on.position : null}
+                next={trial.counts && on.asked === null}
                 {unit}
                 onpick={mayRecord ? (angle) => (on.picked = angle) : null}
               />
@@ -159,9 +160,7 @@
       {#if !withStrip}<Notice text={on.wrong} />{/if}
       {#if mayRecord}
         <details id="something-else" bind:open={otherOpen}>
-          <summary class="min-h-touch cursor-pointer py-2 font-semibold"
-            >Something else went into the housing</summary
-          >
+          <summary class="min-h-touch cursor-pointer py-2 font-semibold">New trial</summary>
           {#key trial.id}<TrialForm
               {bench}
               {unit}
@@ -174,12 +173,18 @@
       {/if}
       <OddsKept />
     </div>
-    {#if withStrip}<ReadingStrip {on} {bench} {unit} onstrike={(reading) => (striking = reading)} />{/if}
+    {#if withStrip}<ReadingStrip
+        {on}
+        {bench}
+        {unit}
+        next={trial.counts && on.asked === null}
+        onstrike={(reading) => (striking = reading)}
+      />{/if}
   {/if}
   {#if striking !== null}
     <ReasonDialog
       title={`Strike out ${striking.typed} at ${degrees(striking.angle_deg)}`}
-      ask="Why? It stays visible, struck through."
+      ask="Why? It stays on the record, struck through."
       wrong={on.wrong}
       onclose={() => (striking = null)}
       onreason={async (reason) => {

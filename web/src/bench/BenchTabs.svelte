@@ -30,4 +30,4 @@
   const tabs = $derived(TABS.map((key) => ({ key, word: WORDS[key], mark: marks[key] })));
 </script>
 
-<Tabs label="What is read of this trial" panel="bench-panel" {tabs} {tab} {onpick} />
+<Tabs label="Readings of this trial" panel="bench-panel" {tabs} {tab} {onpick} />

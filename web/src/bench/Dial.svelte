@@ -9,10 +9,12 @@
     trial: Trial;
     waiting: Waiting[];
     position: number | null;
+    /** nothing else on the screen comes first */
+    next?: boolean;
     unit: LengthUnit;
     onpick: ((angle: number) => void) | null;
   }
-  let { bench, trial, waiting, position, unit, onpick }: Props = $props();
+  let { bench, trial, waiting, position, next = true, unit, onpick }: Props = $props();
 
   const live = $derived(trial.readings.filter((reading) => reading.struck === null));
   // one figure a position: the latest, and none where a new one is on its way
@@ -42,7 +44,7 @@
   });
   const told = $derived(
     live.length === 0
-      ? "No reading yet."
+      ? "No readings yet."
       : live
           .map(
             (reading) =>
@@ -57,7 +59,7 @@
     viewBox="-240 -236 480 472"
     class="mx-auto block w-full max-w-[30rem]"
     role="img"
-    aria-label={`Backlash round the ring. ${told}`}
+    aria-label={`Backlash round the ring gear. ${told}`}
   >
     <g fill="none" stroke="currentColor" opacity=".45">
       <path d={teeth(bench.slope?.ring_teeth ?? 40)} stroke-width="2" />
@@ -91,7 +93,7 @@
       {@const c = at(position + 5.5, FACE.heel + 5)}
       <path
         d={`M${a.x} ${a.y}L${b.x} ${b.y}L${c.x} ${c.y}Z`}
-        class="fill-next stroke-base-content"
+        class={["stroke-base-content", next ? "fill-next" : "fill-base-100"]}
         stroke-width="1.5"
       />
     {/if}

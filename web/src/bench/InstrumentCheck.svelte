@@ -38,30 +38,30 @@
 
 <details>
   <summary class="min-h-touch cursor-pointer py-2 font-semibold">
-    Dial:
-    {last === null
-      ? "not checked on this job yet"
-      : `${last.name ? `${last.name}, ` : ""}${last.good ? "good" : "off: clean it, clamp it, check again"}, step ${last.resolution_mm} mm, ${when(last.at)}`}
+    Dial indicator: {last === null
+      ? "not checked on this job"
+      : `${last.name ? `${last.name}, ` : ""}${last.good ? "good" : "out: clean it, clamp it, check again"}, step ${last.resolution_mm} mm, ${when(last.at)}`}
   </summary>
   <p class="max-w-prose">
-    One minute: zero it on a flat, lift it onto a gauge block, let it back down to its mark. A stand that
-    gives, or a dirty spindle, shows here and nowhere else.
+    Takes one minute. Zero it on a flat, lift it onto a gauge block, then let it down to its mark again. This
+    finds a loose stand or a dirty spindle.
   </p>
   {#if mayRecord}
     <form class="mt-2 grid max-w-xl grid-cols-2 gap-3 sm:grid-cols-4" onsubmit={check}>
-      <TypedField label="On zero" bind:value={zero} required />
-      <TypedField label="Block" bind:value={block} required />
-      <TypedField label="It shows" bind:value={blockRead} required />
-      <TypedField label="Back at" bind:value={back} required />
+      <TypedField label="Reading at zero" bind:value={zero} required />
+      <TypedField label="Gauge block" bind:value={block} required />
+      <TypedField label="Reading on the block" bind:value={blockRead} required />
+      <TypedField label="Reading back at the mark" bind:value={back} required />
       <div class="col-span-2">
-        <Field label="Dial (number or name)"
+        <Field label="Dial indicator (number or name)"
           ><input class="input w-full" maxlength="120" bind:value={instrument} /></Field
         >
       </div>
-      <TypedField label="Its step" bind:value={resolution} />
-      <button class="btn btn-plain justify-self-start" disabled={on.busy}>Keep the check</button>
+      <TypedField label="Dial step" bind:value={resolution} />
+      <button class="btn btn-plain justify-self-start" disabled={on.busy}>Save check</button>
       <p class="quiet col-span-full text-sm">
-        Bare numbers are {UNIT_NAMES[unit]}. Readings are judged by the dial's step; left empty it stays {bench.resolution_mm}
+        Unit when none is typed: {UNIT_NAMES[unit]}. Readings are judged by the dial step. Leave it empty to
+        keep {bench.resolution_mm}
         mm.
       </p>
     </form>

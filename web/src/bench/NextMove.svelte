@@ -25,7 +25,7 @@
   const best = $derived(body?.proposals[0] ?? null);
   const others = $derived(body?.proposals.slice(1) ?? []);
   /** every position is read, so that this is what wants a hand next */
-  const due = $derived(on.position === null && !on.thinking);
+  const due = $derived(on.position === null && on.asked === null && trial.counts && !on.thinking);
   const READ_AT: Record<string, Tab> = {
     drive: "pattern",
     coast: "pattern",
@@ -35,14 +35,14 @@
   const NAMES = {
     best: "Best",
     smallest: "Smallest change",
-    depth_only: "Depth alone",
-    ring_only: "Ring alone",
+    depth_only: "Depth only",
+    ring_only: "Ring gear only",
   };
   /** not where a reading contradicts the rest: the odds are those of the rest */
   const told = (kind: Advice["kind"], body: AdviceBody) =>
     ["move", "read_again", "finished"].includes(kind) && body.conflicts.length === 0;
   const ACTS = {
-    finished: "Leave it",
+    finished: "Leave it as it is",
     read_again: "Paint and read again",
     measure: "Measure the depth",
     move: "Best move",
@@ -101,12 +101,12 @@
   <table class="mt-2 w-full">
     <thead class={[move.kind !== "best" && "sr-only"]}>
       <tr class="quiet text-left text-sm"
-        ><th scope="col">Shims</th><th scope="col">Now</th><th scope="col">Then</th><th scope="col">Stack</th
+        ><th scope="col">Shims</th><th scope="col">Now</th><th scope="col">After</th><th scope="col">Stack</th
         ></tr
       >
     </thead>
     <tbody>
-      {@render side("Depth", trial.depth_shim_mm, move.depth_shim_mm, move.depth)}
+      {@render side("Depth shim", trial.depth_shim_mm, move.depth_shim_mm, move.depth)}
       {#if move.ring_side_mm !== null}
         {@render side(sides.ring, trial.ring_side_mm, move.ring_side_mm, move.ring_side)}
         {@render side(sides.far, trial.far_side_mm, move.far_side_mm, move.far_side)}
@@ -116,19 +116,19 @@
   {#if move.ring_side_notches_move !== null && move.far_side_notches_move !== null}
     <p class="mt-1">
       Ring-side adjuster <strong>{turned(move.ring_side_notches_move)}</strong>, far-side
-      <strong>{turned(move.far_side_notches_move)}</strong>; the last turn inward.
+      <strong>{turned(move.far_side_notches_move)}</strong>; turn each inward last.
     </p>
   {/if}
   {#if move.spacer_change_mm && Math.abs(move.spacer_change_mm) > 0.0005}
     <p class="mt-1">
-      The pinion's preload stack changes by <strong>{signed(move.spacer_change_mm, unit)}</strong> with the depth
-      shim, or the preload is lost.
+      Change the pinion preload stack by <strong>{signed(move.spacer_change_mm, unit)}</strong> together with the
+      depth shim, or the preload changes.
     </p>
   {/if}
   {#if move.preload_changes_mm !== null && Math.abs(move.preload_changes_mm) > 0.0005}
     <p class="mt-1">
-      Both stacks together change by <strong>{signed(move.preload_changes_mm, unit)}</strong>: carrier preload
-      follows.
+      Both stacks together change by <strong>{signed(move.preload_changes_mm, unit)}</strong>, which changes
+      the side-bearing preload.
     </p>
   {/if}
   <p class="mt-1">
@@ -140,14 +140,14 @@
 {#snippet proposed(body: AdviceBody, best: Proposal)}
   <p class="mt-2">
     <strong class="figure text-2xl">{oddsWords(best.odds_percent)}</strong>
-    to land in the window <span class="quiet text-sm">(the model's estimate)</span>
+    likely to be in the window <span class="quiet text-sm">(estimate)</span>
   </p>
   {@render change(best)}
   {#if mayRecord}
     <button
       class={["btn mt-3", due && advice?.kind === "move" ? "btn-primary" : "btn-neutral"]}
       disabled={on.busy || on.thinking}
-      onclick={() => doIt(best)}>It is in the housing: begin trial {trial.number + 1}</button
+      onclick={() => doIt(best)}>Start trial {trial.number + 1}</button
     >
   {/if}
   <div class="mt-4"><BeforeAndAfter {on} {bench} place={best.place} /></div>
@@ -161,13 +161,13 @@
           {@render change(one)}
           {#if mayRecord}
             <button class="btn btn-plain mt-2" disabled={on.busy || on.thinking} onclick={() => doIt(one)}
-              >This one is in</button
+              >Use this one</button
             >
           {/if}
         </li>
       {/each}
       <li class="border-line border-t pt-2">
-        <strong>Stop here</strong>, {oddsWords(body.stay_percent)} that it is in as it stands.
+        <strong>Finish here</strong>, {oddsWords(body.stay_percent)} likely to be in as it stands.
       </li>
     </ul>
   </details>
@@ -175,7 +175,7 @@
 
 <section aria-labelledby="next-move" aria-live="polite">
   <h2 id="next-move" class="rule-top pt-3">
-    Next {#if on.thinking}<span class="quiet text-base font-normal">working it out…</span>{/if}
+    Next {#if on.thinking}<span class="quiet text-base font-normal">calculating…</span>{/if}
   </h2>
   {#if advice}
     <p class="figure mt-1 text-2xl leading-tight">{advice.text}</p>
@@ -188,7 +188,7 @@
         {#each body.reasons as reason (reason.code + reason.text)}<p class="mt-2">
             {reason.text}
           </p>{/each}
-        <h3 class="mt-3">Look here, in this order</h3>
+        <h3 class="mt-3">Check in this order</h3>
         <ol class="list-decimal pl-6">
           {#each body.look_for as place (place)}<li class="py-0.5">{place}</li>{/each}
         </ol>
@@ -209,29 +209,29 @@
       {#if advice.kind === "finished"}
         {#if trial.is_final}
           {#if bench.final_missing}
-            <p class="mt-2"><strong>Still to come.</strong> {bench.final_missing}</p>
+            <p class="mt-2"><strong>Not read yet.</strong> {bench.final_missing}</p>
           {:else}
             <p class="mt-2">Everything was read after the final assembly, and it is in.</p>
             <a
-              class={["btn mt-3", bench.signed_off ? "btn-plain" : "btn-primary"]}
+              class={["btn mt-3", bench.signed_off ? "btn-plain" : due ? "btn-primary" : "btn-neutral"]}
               href={`/jobs/${bench.job_id}/work/${bench.work_id}`}>Back to the run sheet</a
             >
           {/if}
         {:else}
           <p class="mt-2">
-            Contact finished is not done. Final bearings, seal, {bench.preload_label.toLowerCase()} and new nut
-            go in; then everything is read once more.
+            The trial set-up is finished, the job is not. Fit the final bearings, seal, {bench.preload_label.toLowerCase()}
+            and new pinion nut, then read everything again.
           </p>
           {#if mayRecord}
             {#if trial.bearings === "set_up"}
               <button class="btn btn-neutral mt-3" onclick={onother}
-                >Final bearings go in: say with which depth shim</button
+                >Fit the final bearings: enter the depth shim</button
               >
             {:else}
               <button
                 class={["btn mt-3", due ? "btn-primary" : "btn-neutral"]}
                 disabled={on.busy || on.thinking}
-                onclick={assemble}>It is assembled: begin the final reading</button
+                onclick={assemble}>Start the final reading</button
               >
             {/if}
           {/if}
@@ -253,20 +253,20 @@
         {@render proposed(body, best)}
       {:else if best && advice.kind !== "finished"}
         <details class="mt-2">
-          <summary class="min-h-touch cursor-pointer py-2 font-semibold">If it had to move now</summary>
+          <summary class="min-h-touch cursor-pointer py-2 font-semibold">If you had to move it now</summary>
           <p class="font-semibold">{best.text}</p>
           {@render proposed(body, best)}
         </details>
       {/if}
       {#if advice.kind !== "not_by_shims" && body.acts.length > 0}
         <details>
-          <summary class="min-h-touch cursor-pointer py-2 font-semibold">Why it says so</summary>
+          <summary class="min-h-touch cursor-pointer py-2 font-semibold">Reasons</summary>
           <table class="mb-2">
             <thead>
               <tr class="quiet text-left text-sm">
-                <th scope="col" class="pr-4">What to do</th>
+                <th scope="col" class="pr-4">Action</th>
                 <th scope="col" class="pr-4">Odds</th>
-                <th scope="col">Minutes until it is done</th>
+                <th scope="col">Minutes to finish</th>
               </tr>
             </thead>
             <tbody>
@@ -282,30 +282,29 @@
             </tbody>
           </table>
           <p class="quiet mb-2 text-sm">
-            Expected, with what may follow. Counted with {body.costs.move_minutes} minutes for a move ({body
-              .costs.press_minutes} more where a bearing is pressed), {body.costs.read_minutes} for painting and
-            reading, {body.costs.wrong_minutes} for a set that is called finished and is not{body.costs.learnt
-              .length > 0
-              ? "; the first from this shop's own jobs"
-              : ""}.
+            Expected minutes, including what may follow. Calculated with {body.costs.move_minutes} minutes for a
+            move ({body.costs.press_minutes} more where a bearing has to be pressed off), {body.costs
+              .read_minutes} for painting and reading, {body.costs.wrong_minutes} for a set-up that is called finished
+            and is not{body.costs.learnt.length > 0 ? "; learnt from this workshop's own jobs" : ""}.
           </p>
           <ul class="list-disc pl-5">
             {#each advice.kind === "read_again" ? [] : body.reasons as reason (reason.code + reason.text)}<li>
                 {reason.text}
               </li>{/each}
             <li>
-              From all trials together the pinion stands {signed(body.estimate.pinion_mm, unit)} (+ too shallow)
-              and the ring {signed(body.estimate.ring_mm, unit)} (+ too far) from where this set wants them. A ring
-              move of 1 changes the backlash by {body.estimate.backlash_per_ring_move.toFixed(2)}, learnt from
-              this job's own moves too.
+              From all trials together, the pinion is {signed(body.estimate.pinion_mm, unit)} (+ too shallow) and
+              the ring gear {signed(body.estimate.ring_mm, unit)} (+ too far out) from the best position. Moving
+              the ring gear by 1 changes the backlash by {body.estimate.backlash_per_ring_move.toFixed(2)},
+              learnt from this job's own moves too.
             </li>
           </ul>
         </details>
       {/if}
     {/if}
     {#if advice.kind === "identify"}
-      <a class="btn btn-primary mt-3" href={`/jobs/${bench.job_id}/work/${bench.work_id}/gear-set`}
-        >Identify the gear set</a
+      <a
+        class={["btn mt-3", due ? "btn-primary" : "btn-neutral"]}
+        href={`/jobs/${bench.job_id}/work/${bench.work_id}/gear-set`}>Identify the gear set</a
       >
     {/if}
   {:else}

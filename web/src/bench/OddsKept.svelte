@@ -15,17 +15,17 @@
 
 <details ontoggle={(event) => void look(event.currentTarget.open)}>
   <summary class="min-h-touch cursor-pointer py-2 font-semibold"
-    >What the odds were worth in this shop</summary
+    >How good the estimates were in this workshop</summary
   >
   {#if wrong}<p role="alert">{wrong}</p>{/if}
   {#if rows && rows.length === 0}
-    <p>No move of this shop has been read to its end yet: backlash and both patterns after it.</p>
+    <p>No move in this workshop has been followed by backlash and both patterns yet.</p>
   {:else if rows}
     <table class="max-w-md">
       <thead
         ><tr class="quiet text-left"
-          ><th scope="col" class="pr-6">It said</th><th scope="col" class="pr-6">Moves</th><th scope="col"
-            >Landed</th
+          ><th scope="col" class="pr-6">Estimate</th><th scope="col" class="pr-6">Moves</th><th scope="col"
+            >Came in</th
           ></tr
         ></thead
       >

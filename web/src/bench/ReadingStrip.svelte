@@ -1,8 +1,8 @@
 <script lang="ts">
   import type { Bench, Reading } from "../api/client";
-  import { length, otherLength, UNIT_NAMES, type LengthUnit } from "../lib/quantity";
+  import { degrees, length, otherLength, UNIT_NAMES, type LengthUnit } from "../lib/quantity";
   import type { BenchOnScreen } from "./bench.svelte";
-  import { shouldCatch } from "./keys";
+  import { mayAnswer, shouldCatch } from "./keys";
   import TypedLength from "./TypedLength.svelte";
   import WindowBar from "./WindowBar.svelte";
 
@@ -11,8 +11,10 @@
     bench: Bench;
     unit: LengthUnit;
     onstrike: (reading: Reading) => void;
+    /** nothing else on the screen comes first */
+    next: boolean;
   }
-  let { on, bench, unit, onstrike }: Props = $props();
+  let { on, bench, unit, onstrike, next }: Props = $props();
   let typed = $state("");
   let field: HTMLInputElement | undefined = $state();
 
@@ -32,7 +34,7 @@
   function take() {
     if (typed.trim() === "") return;
     if (on.position === null) {
-      on.wrong = "Every position is read. Pick the position to measure again.";
+      on.wrong = "Every position is read. Choose a position to measure it again.";
       return;
     }
     on.take(typed);
@@ -45,12 +47,19 @@
     if (found.mistyped) void on.strike(found.reading, "mistyped");
     else onstrike(found.reading);
   }
+  /** Letters that no reading begins with; figures always belong to the next reading. */
+  const LETTERS = "abc";
   function anywhere(event: KeyboardEvent) {
-    if (on.asked !== null) {
-      const choice = on.asked.question.choices[Number(event.key) - 1];
+    if (on.asked !== null && typed === "" && mayAnswer(event, field)) {
+      const choice = on.asked.question.choices[LETTERS.indexOf(event.key.toLowerCase())];
       if (choice) on.answer(choice);
-      else if (event.key === "Escape") on.retype();
+      else if (event.key.toLowerCase() === "x") on.discard();
       else return;
+      event.preventDefault();
+      return;
+    }
+    if (on.answered !== null && typed === "" && mayAnswer(event, field) && event.key.toLowerCase() === "u") {
+      void on.takeBackAnswer();
       event.preventDefault();
       return;
     }
@@ -76,54 +85,38 @@
       </p>
       <p class="quiet text-sm">{count} of {bench.positions_deg.length} positions</p>
     </div>
-    {#if on.asked}
-      <div class="max-lg:col-span-2" role="alertdialog" aria-label="A question about this reading">
-        <p class="mb-1">{on.asked.question.text}</p>
-        <div class="flex flex-wrap gap-2">
-          {#each on.asked.question.choices as choice, index (choice.label)}
-            <button class="btn btn-primary" onclick={() => on.answer(choice)}
-              >{choice.label} <kbd class="opacity-80">{index + 1}</kbd></button
-            >
-          {/each}
-          <button class="btn btn-plain" onclick={() => on.retype()}
-            >Type it again <kbd class="opacity-80">Esc</kbd></button
-          >
-        </div>
-      </div>
-    {:else}
-      <form
-        class="flex items-center gap-2 max-lg:col-span-2"
-        onsubmit={(event) => {
-          event.preventDefault();
-          take();
-        }}
+    <form
+      class="flex items-center gap-2 max-lg:col-span-2"
+      onsubmit={(event) => {
+        event.preventDefault();
+        take();
+      }}
+    >
+      <label
+        class={[
+          "flex min-w-0 grow items-baseline gap-2 border-b-4",
+          on.position === null || !next ? "border-base-content" : "border-next",
+        ]}
       >
-        <label
-          class={[
-            "flex min-w-0 grow items-baseline gap-2 border-b-4",
-            on.position === null ? "border-base-content" : "border-next",
-          ]}
-        >
-          <span class="sr-only">Reading, {UNIT_NAMES[unit]} unless a unit is typed with it</span>
-          <input
-            bind:this={field}
-            bind:value={typed}
-            class="figure text-reading w-full min-w-0 bg-transparent outline-none focus-visible:outline-none"
-            inputmode="decimal"
-            autocomplete="off"
-            maxlength="40"
-            onkeydown={(event) => {
-              if (event.key === "Backspace" && typed === "") {
-                event.preventDefault();
-                strikeLast();
-              }
-            }}
-          />
-          <span class="figure text-3xl whitespace-nowrap" aria-hidden="true">{UNIT_NAMES[unit]}</span>
-        </label>
-        <button class="btn btn-neutral">Take</button>
-      </form>
-    {/if}
+        <span class="sr-only">Reading, {UNIT_NAMES[unit]} unless a unit is typed with it</span>
+        <input
+          bind:this={field}
+          bind:value={typed}
+          class="figure text-reading w-full min-w-0 bg-transparent outline-none focus-visible:outline-none"
+          inputmode="decimal"
+          autocomplete="off"
+          maxlength="40"
+          onkeydown={(event) => {
+            if (event.key === "Backspace" && typed === "") {
+              event.preventDefault();
+              strikeLast();
+            }
+          }}
+        />
+        <span class="figure text-3xl whitespace-nowrap" aria-hidden="true">{UNIT_NAMES[unit]}</span>
+      </label>
+      <button class="btn btn-neutral">Record</button>
+    </form>
     <div class="min-w-0 max-lg:col-span-2">
       <WindowBar {bench} values={on.live.map((reading) => reading.value_mm)} />
       <div class="flex min-h-6 items-baseline gap-x-3 overflow-x-auto whitespace-nowrap" tabindex="-1">
@@ -139,15 +132,47 @@
         {/if}
         {#if on.waiting.length > 0}
           <strong role="status"
-            >{on.waiting.length} kept here, {on.asked
-              ? "until you answer"
+            >{on.waiting.length} waiting: {on.waiting.length === on.doubtful.length
+              ? "your answer"
               : on.lost
-                ? "waiting for the connection"
-                : "on the way"}</strong
+                ? "no connection"
+                : "being sent"}</strong
           >
         {/if}
       </div>
     </div>
+    {#if on.asked}
+      <div
+        class="border-base-content col-span-full border-t pt-1"
+        role="group"
+        aria-label="A question about a reading"
+      >
+        <p class="mb-1" role="status">
+          <strong>At {degrees(on.asked.waiting.angle_deg)}, not recorded yet:</strong>
+          {on.asked.question.text}
+        </p>
+        <div class="flex flex-wrap gap-2">
+          {#each on.asked.question.choices as choice, index (choice.label)}
+            <button
+              class={["btn", index === 0 ? "btn-primary" : "btn-neutral"]}
+              onclick={() => on.asked && on.answer(choice)}
+              >{choice.label} <kbd class="opacity-80">{LETTERS[index]?.toUpperCase()}</kbd></button
+            >
+          {/each}
+          <button class="btn btn-plain" onclick={() => on.discard()}
+            >Discard <kbd class="opacity-80">X</kbd></button
+          >
+        </div>
+      </div>
+    {:else if on.answered}
+      <p class="col-span-full flex flex-wrap items-center gap-x-3" role="status">
+        {on.answered.kind === "recorded" ? "Recorded" : "Discarded"}
+        {on.answered.said} at {degrees(on.answered.waiting.angle_deg)}.
+        <button class="btn btn-plain btn-sm" onclick={() => void on.takeBackAnswer()}
+          >Undo <kbd class="opacity-80">U</kbd></button
+        >
+      </p>
+    {/if}
     {#if on.wrong}<p class="border-out bg-base-200 col-span-full border-l-4 px-3 py-1.5" role="alert">
         {on.wrong}
       </p>{/if}

@@ -21,7 +21,7 @@
     <thead class="quiet text-left">
       <tr
         ><th scope="col">Position</th><th scope="col">As entered</th><th scope="col">Reading</th><th
-          scope="col">Stands</th
+          scope="col">Counts</th
         ><th scope="col" class="max-sm:hidden">Read by</th><th scope="col"
           ><span class="sr-only">Strike out</span></th
         ></tr

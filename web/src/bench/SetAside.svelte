@@ -19,9 +19,7 @@
         <li class="flex flex-wrap items-center gap-x-3 gap-y-1">
           <span class="figure text-lg">{one.waiting.typed} at {degrees(one.waiting.angle_deg)}</span>
           <span class="min-w-0 flex-1">{one.text}</span>
-          <button class="btn btn-plain btn-sm min-h-touch" onclick={() => on.retypeAside(one)}
-            >Type again</button
-          >
+          <button class="btn btn-plain btn-sm min-h-touch" onclick={() => on.retypeAside(one)}>Edit</button>
           <button class="btn btn-plain btn-sm min-h-touch" onclick={() => on.dropAside(one)}>Discard</button>
         </li>
       {/each}

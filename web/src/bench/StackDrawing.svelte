@@ -35,7 +35,7 @@
     viewBox={`0 0 ${width} ${HIGH}`}
     class="block max-w-full"
     role="img"
-    aria-label={`Lay them so: ${laid.map((mm) => shim(mm, unit)).join(", ")}; thin ones between thick ones`}
+    aria-label={`Order: ${laid.map((mm) => shim(mm, unit)).join(", ")}; thin shims between thick ones`}
   >
     {#each bars as bar, index (index)}
       <rect

@@ -9,7 +9,7 @@
   <circle cx="132" cy="92" r="5" class="fill-base-100" stroke-width="1.5" />
   <g fill="currentColor" stroke="none" font-size="14">
     <text x="10" y="34">square to the flank</text>
-    <text x="204" y="34">at its outer end, the heel</text>
+    <text x="204" y="34">at the heel, the outer end</text>
     <text x="88" y="124" font-size="13">90°</text>
   </g>
 </svg>

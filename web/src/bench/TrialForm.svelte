@@ -33,8 +33,8 @@
   let note = $state("");
   const PARTS = $derived<{ value: Part; word: string }[]>(
     {
-      crush_sleeve: [{ value: "sleeve", word: "A crush sleeve" } as const],
-      spacer: [{ value: "spacer", word: "The solid spacer and its shims" } as const],
+      crush_sleeve: [{ value: "sleeve", word: "Crush sleeve" } as const],
+      spacer: [{ value: "spacer", word: "Solid spacer and shims" } as const],
       outer_shims: [{ value: "outer_shims", word: "Shims under the outer bearing" } as const],
     }[bench.preload_method],
   );
@@ -66,23 +66,23 @@
 
 <form class="grid max-w-xl gap-4" onsubmit={begin}>
   <p>
-    Measure each shim, and write the stack as it lies: <strong>0.50 mm + 0.34 mm</strong>, or
-    <strong>none</strong>. A bare number is {UNIT_NAMES[unit]}.
+    Measure each shim and type the stack in its order: <strong>0.50 mm + 0.34 mm</strong>, or
+    <strong>none</strong>. The unit when none is typed is {UNIT_NAMES[unit]}.
   </p>
   <TypedField
     label={`Depth shim, ${bench.shim_place_label.toLowerCase()}`}
     hint={last?.depth_shim_mm != null
-      ? `${shim(last.depth_shim_mm, unit)} was in. Leave empty when it stayed.`
+      ? `${shim(last.depth_shim_mm, unit)} was in. Leave empty if it is unchanged.`
       : bench.shim_place === "under_cartridge_flange"
-        ? "Here a thicker shim draws the pinion away from the ring."
-        : "Here a thicker shim brings the pinion nearer to the ring."}
+        ? "On this axle a thicker shim moves the pinion away from the ring gear."
+        : "On this axle a thicker shim moves the pinion toward the ring gear."}
     bind:value={depth}
     required={last === null}
     long
   />
   {#if notches}
     <p>
-      Adjusters are counted in whole notches from where they stood first; + is in.
+      Adjusters are counted in whole notches from the first trial; + is inward.
       {last === null ? "The first trial is 0 and 0." : ""}
     </p>
     <div class="grid grid-cols-2 gap-3">
@@ -100,7 +100,7 @@
     </div>
   {/if}
   <div class="grid gap-3 sm:grid-cols-2">
-    <Field label="What holds the pinion's preload">
+    <Field label="Pinion preload set by">
       <select class="select w-full" bind:value={part}>
         <option value="nothing">Nothing yet, by hand</option>
         {#each PARTS as one (one.value)}<option value={one.value}>{one.word}</option>{/each}
@@ -108,7 +108,7 @@
     </Field>
     <Field label="Bearings">
       <select class="select w-full" bind:value={bearings}>
-        <option value="final">The final ones</option>
+        <option value="final">Final bearings</option>
         <option value="set_up">Set-up bearings</option>
       </select>
     </Field>
@@ -120,32 +120,31 @@
     <div class="border-base-content grid gap-2 border-l-4 pl-3">
       <p>
         {#if bench.bearing_offset_mm === null}
-          Nobody has measured yet how this family's real bearings differ in height from the set-up ones.
-          Measure both, loaded and turned; it is remembered, and goes into the depth shim at the final
-          assembly.
+          The height difference between the final bearings and the set-up bearings has not been measured.
+          Measure both, loaded and turned. It is added to the depth shim at the final assembly.
         {:else}
-          The real bearings stand {signed(bench.bearing_offset_mm, unit)} against the set-up ones. They push the
-          pinion
-          {bench.bearing_offset_mm >= 0 ? "deeper" : "shallower"} by that much: the depth shim takes it up at the
-          final assembly.
+          The final bearings differ by {signed(bench.bearing_offset_mm, unit)} from the set-up bearings. They move
+          the pinion
+          {bench.bearing_offset_mm >= 0 ? "deeper" : "shallower"} by that much. The depth shim makes up for it at
+          the final assembly.
         {/if}
         {#if last?.bearings === "set_up" && bearings === "final" && bench.depth_with_final_bearings_mm !== null}
-          For the place it has now: <strong>{shim(bench.depth_with_final_bearings_mm, unit)}</strong>.
+          For this position now: <strong>{shim(bench.depth_with_final_bearings_mm, unit)}</strong>.
         {/if}
       </p>
       {#if bearings === "set_up"}
-        <TypedField label={`Real less set-up, ${UNIT_NAMES[unit]}`} bind:value={offset} />
+        <TypedField label={`Final less set-up bearing, ${UNIT_NAMES[unit]}`} bind:value={offset} />
       {/if}
     </div>
   {/if}
   {#if last !== null}
     <label class="min-h-touch flex items-center gap-3">
       <input class="checkbox" type="checkbox" bind:checked={final} />
-      <span>This is the final assembly: seal, new nut and all of it</span>
+      <span>This is the final assembly: seal, new pinion nut, everything</span>
     </label>
   {/if}
   <TypedField label="Note" bind:value={note} long />
   <button class={["btn justify-self-start", last === null ? "btn-primary" : "btn-neutral"]} disabled={busy}
-    >Begin trial {(last?.number ?? 0) + 1}</button
+    >Start trial {(last?.number ?? 0) + 1}</button
   >
 </form>

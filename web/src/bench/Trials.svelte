@@ -34,18 +34,18 @@
         : loops === 1
           ? "Once taken apart again."
           : `Taken apart again ${loops} times.`}
-      Patterns are middles in %: toe to heel · root to tip.
+      Patterns: middle in %, toe to heel · root to face.
     </p>
   </div>
   <div class="relative overflow-x-auto" tabindex="-1">
     <table class="w-full min-w-[46rem]">
       <thead>
         <tr class="quiet text-left">
-          <th scope="col">Trial</th><th scope="col">Depth shim</th><th scope="col">Ring / far side</th><th
-            scope="col">Backlash</th
-          ><th scope="col">Drive</th><th scope="col">Coast</th><th scope="col">Was expected</th><th
-            scope="col">Verdict</th
-          >
+          <th scope="col">Trial</th><th scope="col">Depth shim</th><th scope="col"
+            >Ring gear side / far side</th
+          ><th scope="col">Backlash</th><th scope="col">Drive</th><th scope="col">Coast</th><th scope="col"
+            >Expected</th
+          ><th scope="col">Verdict</th>
         </tr>
       </thead>
       <tbody>

@@ -26,39 +26,39 @@
       <dd class="figure">{withDoubt(found.least_mm, bench.resolution_mm, unit)}</dd>
       <dt class="quiet">Greatest</dt>
       <dd class="figure">{withDoubt(found.greatest_mm, bench.resolution_mm, unit)}</dd>
-      <dt class="quiet">Spread</dt>
+      <dt class="quiet">Variation</dt>
       <dd class="figure">{length(found.variation_mm, unit)}</dd>
       {#if found.once_per_turn}
         <dt class="quiet">Once per turn</dt>
         <dd>
-          <span class="figure">{length(2 * found.once_per_turn.amplitude_mm, unit)}</span>, loosest at
-          {found.once_per_turn.high_at_deg.toFixed(0)}°, {Math.round(found.once_per_turn.share * 100)} % of the
-          variation
+          <span class="figure">{length(2 * found.once_per_turn.amplitude_mm, unit)}</span>, greatest at {found.once_per_turn.high_at_deg.toFixed(
+            0,
+          )}°, {Math.round(found.once_per_turn.share * 100)} % of the variation
         </dd>
       {/if}
       <dt class="quiet">Window</dt>
       <dd>
         {window(bench.min_mm, bench.max_mm, unit)}{bench.start.as_found?.backlash_mm != null
           ? ", about as found"
-          : ""}; spread {window(null, bench.max_variation_mm, unit)}
+          : ""}; variation {window(null, bench.max_variation_mm, unit)}
         {#if bench.limits.some((limit) => limit.is_sample)}<span class="sample">Sample</span>{/if}
       </dd>
     </dl>
     <details class="mt-2">
-      <summary class="min-h-touch cursor-pointer py-2 font-semibold">Why it says so</summary>
+      <summary class="min-h-touch cursor-pointer py-2 font-semibold">Reasons</summary>
       <ul class="list-disc pl-5">
         {#each found.reasons as reason (reason.code + reason.text)}<li>{reason.text}</li>{/each}
         {#each bench.limits as limit (limit.quantity)}<li>
-            {limit.label}: {limit.source_note} The maker's manual rules.
+            {limit.label}: {limit.source_note} The maker's manual comes first.
           </li>{/each}
         <li>
-          A plunger square to the tooth at its outer end; the least reading counts against the lower limit,
-          the spread against the variation.
+          Measured with the plunger square to the tooth at the heel. The least reading is held against the
+          minimum, greatest less least against the variation limit.
         </li>
         {#if bench.slope}
           <li>
-            A ring move of 1 changes the backlash by {bench.slope.backlash_per_ring_move.toFixed(2)} on this set,
-            from its geometry
+            Moving the ring gear by 1 changes the backlash by {bench.slope.backlash_per_ring_move.toFixed(2)} on
+            this gear set, from its geometry
             {bench.slope.estimated.length > 0
               ? `(estimated: ${bench.slope.estimated.map((name) => ESTIMATED_WORDS[name] ?? name).join(", ")})`
               : ""}.
@@ -69,8 +69,8 @@
   {:else}
     <StylusHint />
     <p class="mt-3 max-w-prose">
-      Set the plunger square to a tooth at its outer end, hold the pinion still, rock the ring. Type what the
-      dial moves; Enter takes it and asks for the next tooth.
+      Set the plunger square to a tooth at the heel, hold the pinion still and rock the ring gear. Type what
+      the dial moves. Enter records it and goes to the next tooth.
     </p>
   {/if}
 </section>

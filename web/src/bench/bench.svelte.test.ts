@@ -22,6 +22,7 @@ interface Taken {
 /** A server that answers as it is told, and remembers what reached it. */
 class Server {
   got: Taken[] = [];
+  struck: string[] = [];
   answers: (
     "take" | "lose" | "lose answer" | "refuse" | "ask" | "stumble" | "signed out" | "other" | "stale"
   )[] = [];
@@ -31,13 +32,18 @@ class Server {
       id: one.client_id,
       angle_deg: one.angle_deg,
       typed: one.typed,
-      struck: null,
+      struck: this.struck.includes(one.client_id) ? { reason: "mistyped" } : null,
     }));
     return { positions_deg: [0, 90, 180, 270], trials: [{ id: "t1", number: 1, readings }] };
   }
 
   answer(request: Sent): Response {
     if (request.method === "GET") return Response.json(this.bench());
+    const striking = /readings\/(.+)\/strike-out/.exec(request.path)?.[1];
+    if (striking !== undefined) {
+      this.struck.push(striking);
+      return Response.json(this.bench(), { status: 201 });
+    }
     const sent = request.body as unknown as Taken;
     const answer = this.answers.shift() ?? "take";
     if (answer === "lose") throw new TypeError("network");
@@ -137,19 +143,37 @@ describe("readings at the bench", () => {
     expect([on.refusedText, on.wrong, on.position]).toEqual(["abc", "No.", 0]);
     expect(on.waiting).toEqual([]);
   });
-  it("that are asked about hold the others back until answered", async () => {
+  it("that are asked about wait beside the strip, and what is typed next goes on", async () => {
     server.answers = ["ask"];
     on.take("0.21");
     await settle();
-    expect(on.position).toBe(0);
+    expect([on.asked?.waiting.typed, on.position]).toEqual(["0.21", 90]);
     on.take("20");
     await settle();
-    expect(server.got).toEqual([]);
+    expect(server.got.map((one) => [one.typed, one.angle_deg])).toEqual([["20", 90]]);
     const choice = on.asked?.question.choices[0];
     if (choice) on.answer(choice);
     await settle();
-    expect(server.got.map((one) => [one.typed, one.sure])).toContainEqual(["0.21 mm", true]);
-    expect(server.got.length).toBe(2);
+    expect(server.got.map((one) => [one.typed, one.angle_deg, one.sure])).toContainEqual([
+      "0.21 mm",
+      0,
+      true,
+    ]);
+    expect([on.asked, on.answered?.kind, on.answered?.said]).toEqual([null, "recorded", choice?.label]);
+  });
+  it("are asked about again when the answer is taken back", async () => {
+    server.answers = ["ask"];
+    on.take("0.21");
+    await settle();
+    const choice = on.asked?.question.choices[0];
+    if (choice) on.answer(choice);
+    await settle();
+    const stored = server.got.at(-1)?.client_id;
+    server.answers = ["ask"];
+    await on.takeBackAnswer();
+    await settle();
+    expect(server.struck).toEqual([stored]);
+    expect([on.asked?.waiting.typed, on.asked?.waiting.angle_deg]).toEqual(["0.21", 0]);
   });
   it("just taken need no reason to be struck out, older ones and somebody else's do", async () => {
     on.take("20");
@@ -165,12 +189,16 @@ describe("readings at the bench", () => {
     await on.load();
     expect(on.lastReading()?.mistyped).toBe(false);
   });
-  it("can be typed again instead of answered", async () => {
+  it("can be discarded instead of answered, and that can be taken back", async () => {
     server.answers = ["ask"];
     on.take("0.21");
     await settle();
-    on.retype();
-    expect([on.asked, on.refusedText, on.waiting.length]).toEqual([null, "0.21", 0]);
+    on.discard();
+    expect([on.asked, on.waiting.length, on.position, on.answered?.kind]).toEqual([null, 0, 0, "discarded"]);
+    server.answers = ["ask"];
+    await on.takeBackAnswer();
+    await settle();
+    expect([on.asked?.waiting.typed, server.got]).toEqual(["0.21", []]);
   });
 
   it("of another person wait for them, and what follows goes on", async () => {

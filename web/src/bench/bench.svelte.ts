@@ -26,6 +26,20 @@ const MISTYPED_WITHIN_MS = 10_000;
 
 const ADVICE_AFTER_MS = 250;
 
+/** A reading that is possible but unlikely, and what the server asks about it. */
+export interface Doubtful {
+  waiting: Waiting;
+  question: Question;
+}
+
+/** An answer that was given: the reading it made, what it was said to be, and the reading as it was typed. */
+export interface Answered {
+  id: string;
+  kind: "recorded" | "discarded";
+  said: string;
+  waiting: Waiting;
+}
+
 /** What goes into the housing; the id and the trial it follows are added here. */
 export type TrialTyped = Partial<Omit<Unwritten<Schemas["TrialIn"]>, "after">>;
 type Typed<Name extends keyof Schemas> = Unwritten<Schemas[Name]>;
@@ -44,8 +58,10 @@ export class BenchOnScreen {
   waiting = $state.raw<Waiting[]>([]);
   lost = $state(false);
   wrong = $state<string | null>(null);
-  /** A reading that the server asks about before it takes it. */
-  asked = $state.raw<{ waiting: Waiting; question: Question } | null>(null);
+  /** Readings that the server asks about before it takes them; they wait beside the strip, and others go on. */
+  doubtful = $state.raw<Doubtful[]>([]);
+  /** What was answered last, to be said and taken back. */
+  answered = $state.raw<Answered | null>(null);
   /** Text that the server refused; it stands in the strip again. */
   refusedText = $state<string | null>(null);
   picked = $state<number | null>(null);
@@ -71,16 +87,15 @@ export class BenchOnScreen {
   readonly trial = $derived<Trial | null>(this.bench?.trials.at(-1) ?? null);
   readonly live = $derived(this.trial?.readings.filter((reading) => reading.struck === null) ?? []);
   readonly mine = $derived(this.waiting.filter((one) => one.trial_id === this.trial?.id));
+  /** The doubtful reading whose answer is due. */
+  readonly asked = $derived<Doubtful | null>(this.doubtful[0] ?? null);
   readonly read = $derived([
     ...this.live.map((one) => one.angle_deg),
     ...this.mine.map((one) => one.angle_deg),
   ]);
   /** The position asked for next: the picked one, else the first without a reading. */
   readonly position = $derived(
-    this.asked?.waiting.angle_deg ??
-      this.picked ??
-      this.bench?.positions_deg.find((angle) => !this.read.includes(angle)) ??
-      null,
+    this.picked ?? this.bench?.positions_deg.find((angle) => !this.read.includes(angle)) ?? null,
   );
 
   constructor(workId: string, outbox: Outbox) {
@@ -101,32 +116,57 @@ export class BenchOnScreen {
     this.wrong = null;
     this.#outbox.add({ trial_id: this.trial.id, angle_deg: this.position, typed, sure: false });
     this.picked = null;
+    this.answered = null;
     this.#look();
     void this.send();
   }
 
+  /** One of the meanings of the reading that is asked about. */
   answer(choice: Question["choices"][number]): void {
-    if (this.asked === null) return;
-    this.#outbox.change(this.asked.waiting.client_id, choice.typed, choice.sure);
-    this.asked = null;
+    const about = this.asked;
+    if (about === null) return;
+    const id = this.#outbox.change(about.waiting.client_id, choice.typed, choice.sure);
+    this.#settle(about, { id, kind: "recorded", said: choice.label });
+  }
+
+  /** None of the meanings: the reading is not recorded, and its position is asked for again. */
+  discard(): void {
+    const about = this.asked;
+    if (about === null) return;
+    this.#outbox.drop(about.waiting.client_id);
+    this.picked = about.waiting.angle_deg;
+    this.#settle(about, { id: about.waiting.client_id, kind: "discarded", said: about.waiting.typed });
+  }
+
+  #settle(about: Doubtful, done: Omit<Answered, "waiting">): void {
+    this.doubtful = this.doubtful.filter((one) => one !== about);
+    this.answered = { ...done, waiting: about.waiting };
     this.#look();
     void this.send();
   }
 
-  /** None of the meanings: the text goes back into the strip. */
-  retype(): void {
-    if (this.asked === null) return;
-    this.#giveBack(this.asked.waiting);
-    this.asked = null;
+  /** Take the last answer back: what was recorded is struck out, and the reading is asked about again. */
+  async takeBackAnswer(): Promise<void> {
+    const last = this.answered;
+    if (last === null) return;
+    this.answered = null;
+    const stored = this.live.find((one) => one.id === last.id);
+    if (stored !== undefined && !(await this.strike(stored, "mistyped"))) return;
+    this.#outbox.drop(last.id);
+    const { trial_id, angle_deg, typed } = last.waiting;
+    this.#outbox.add({ trial_id, angle_deg, typed, sure: false });
+    this.picked = null;
+    this.#look();
     void this.send();
   }
 
   async send(): Promise<void> {
-    if (this.#sending || this.asked !== null) return;
+    if (this.#sending) return;
     this.#sending = true;
     clearTimeout(this.#timer);
     this.held = null;
-    const passedBy: string[] = [];
+    // what is asked about waits for its answer, and what follows goes on
+    const passedBy = this.doubtful.map((one) => one.waiting.client_id);
     const upcoming = () => this.#outbox.all().find((one) => !passedBy.includes(one.client_id));
     for (let next = upcoming(); next !== undefined; next = upcoming()) {
       const alone = this.#outbox.all().length === 1;
@@ -138,11 +178,14 @@ export class BenchOnScreen {
         this.held = sent.text;
         passedBy.push(next.client_id);
       }
-      if (sent.kind === "asked") this.asked = { waiting: next, question: sent.question };
+      if (sent.kind === "asked") {
+        this.doubtful = [...this.doubtful, { waiting: next, question: sent.question }];
+        passedBy.push(next.client_id);
+      }
       this.#look();
       if (sent.kind === "lost" || sent.kind === "stumbled")
         this.#timer = setTimeout(() => void this.send(), RETRY_MS);
-      if (sent.kind !== "taken" && sent.kind !== "refused" && sent.kind !== "held") break;
+      if (sent.kind === "lost" || sent.kind === "stumbled") break;
     }
     this.#sending = false;
   }
@@ -365,7 +408,7 @@ export class BenchOnScreen {
     const times = (this.#stumbles[one.client_id] ?? 0) + 1;
     this.#stumbles[one.client_id] = times;
     if (times < MOST_STUMBLES || this.#outbox.all().length === 1) return { kind: "stumbled" };
-    return { kind: "refused", text: "The server could not take this reading, however often it was sent." };
+    return { kind: "refused", text: "The server could not store this reading, however often it was sent." };
   }
 
   #giveBack(one: Waiting): void {

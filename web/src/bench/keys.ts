@@ -7,3 +7,14 @@ export function shouldCatch(
   if (["INPUT", "TEXTAREA", "SELECT"].includes(target?.tagName ?? "")) return false;
   return !target?.closest?.("dialog");
 }
+
+/** Whether a letter may answer a question: pressed without a modifier, in the empty strip or where nobody types. */
+export function mayAnswer(
+  event: Pick<KeyboardEvent, "key" | "ctrlKey" | "metaKey" | "altKey" | "target">,
+  strip: EventTarget | null | undefined,
+): boolean {
+  if (event.ctrlKey || event.metaKey || event.altKey || !/^[a-z]$/i.test(event.key)) return false;
+  const target = event.target as { tagName?: string; closest?: (selector: string) => unknown } | null;
+  if (target !== strip && ["INPUT", "TEXTAREA", "SELECT"].includes(target?.tagName ?? "")) return false;
+  return !target?.closest?.("dialog");
+}

@@ -63,14 +63,15 @@ export class Outbox {
     return waiting;
   }
 
-  /** What was asked about is another content now, so it is another write. */
-  change(client_id: string, typed: string, sure: boolean): void {
+  /** What was asked about is another content now, so it is another write: its id. */
+  change(client_id: string, typed: string, sure: boolean): string {
     const id = written().client_id;
     const changed = (one: Waiting) => ({ ...one, client_id: id, typed, sure });
     this.#write(
       this.#key,
       this.all().map((one) => (one.client_id === client_id ? changed(one) : one)),
     );
+    return id;
   }
 
   drop(client_id: string): void {

@@ -10,14 +10,14 @@
 </script>
 
 <section aria-labelledby="cases">
-  <h2 id="cases">At every place of the axle</h2>
+  <h2 id="cases">At every axle position</h2>
   <div class="relative overflow-x-auto" tabindex="-1">
     <table class="w-full min-w-[30rem]">
       <thead
         ><tr class="quiet text-left"
-          ><th scope="col">Place</th><th scope="col">rpm</th><th scope="col">Joints</th><th scope="col"
-            >Equivalent angle</th
-          ><th scope="col">Tightest limit used</th></tr
+          ><th scope="col">Axle position</th><th scope="col">rpm</th><th scope="col">Joints</th><th
+            scope="col">Equivalent angle</th
+          ><th scope="col">Share of the nearest limit</th></tr
         ></thead
       >
       <tbody>
@@ -43,7 +43,7 @@
     </table>
   </div>
   <p class="quiet text-sm">
-    Bump and droop, and wind-up on full drive, are judged at a lower speed than ride; torsion up to what less
-    sensitive vehicles tolerate.
+    Bump, droop and wind-up on full drive are judged at a lower speed than ride height, and with the torsional
+    limit of less sensitive vehicles.
   </p>
 </section>

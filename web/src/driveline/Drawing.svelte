@@ -11,8 +11,21 @@
     tube_mm: number;
     axle_mm: number[];
     ondrag?: ((joint: number, place: Point3) => void) | null;
+    /** what is asked for at a member when it is pressed: its name and what it reads now */
+    members?: { member: number; label: string; picked: boolean }[];
+    onmember?: ((member: number) => void) | null;
   }
-  let { view, setting, before = null, kinds, tube_mm, axle_mm, ondrag = null }: Props = $props();
+  let {
+    view,
+    setting,
+    before = null,
+    kinds,
+    tube_mm,
+    axle_mm,
+    ondrag = null,
+    members = [],
+    onmember = null,
+  }: Props = $props();
   const STUB_MM = 150;
   const WORDS = { in: "in", edge: "edge", out: "OUT" };
   const ride = $derived(setting.cases[0]?.state);
@@ -29,6 +42,14 @@
   const ghost = $derived(before?.cases[0]?.state.points_mm ?? []);
   const line = (list: number[][]) =>
     `M${list.map((one) => `${scale.x(one).toFixed(1)} ${scale.y(one).toFixed(1)}`).join("L")}`;
+  /** A member on the paper: the output's stub, a propshaft, the pinion's stub. */
+  function memberLine(member: number): string {
+    const first = points[0] ?? [0, 0, 0];
+    const last = points.at(-1) ?? [0, 0, 0];
+    if (member === 0) return line([out, first]);
+    if (member >= points.length) return line([last, along(last, axes.at(-1) ?? [1, 0, 0], STUB_MM)]);
+    return line([points[member - 1] ?? first, points[member] ?? last]);
+  }
   const angle = (index: number) => `${(setting.analysed.joint_angle_deg[index] ?? 0).toFixed(1)}°`;
   const label = $derived(
     `${view === "side" ? "Side view" : "Top view"} to scale. ` +
@@ -98,6 +119,34 @@
         <path d={line([from, point])} stroke-width="1.6" />
       {/each}
     </g>
+    {#if onmember}
+      {#each members as one (one.member)}
+        {#if one.picked}<path
+            d={memberLine(one.member)}
+            class="stroke-next"
+            stroke-width={wide + 6}
+            opacity=".55"
+            fill="none"
+          />{/if}
+        <path
+          d={memberLine(one.member)}
+          stroke="transparent"
+          stroke-width="44"
+          fill="none"
+          class="cursor-pointer"
+          role="button"
+          tabindex="0"
+          aria-label={one.label}
+          aria-pressed={one.picked}
+          onclick={() => onmember(one.member)}
+          onkeydown={(event) => {
+            if (event.key !== "Enter" && event.key !== " ") return;
+            event.preventDefault();
+            onmember(one.member);
+          }}
+        />
+      {/each}
+    {/if}
     {#each points as point, index (index)}
       {@const state = jointState(setting.analysed.limits, index + 1)}
       {@const above = view === "side" ? index % 2 === 0 : index % 2 === 1}

@@ -13,16 +13,16 @@
     clocking.teeth == null || clocking.b_eq_teeth_deg == null
       ? ""
       : clocking.teeth === 0
-        ? "; no whole tooth comes nearer than it stands"
-        : `; set over by ${Math.abs(clocking.teeth)} whole ${Math.abs(clocking.teeth) === 1 ? "tooth" : "teeth"} ${clocking.teeth > 0 ? "" : "anti"}clockwise, to ${angle(clocking.b_eq_teeth_deg)}`,
+        ? "; no whole tooth is nearer than it is now"
+        : `; move it by ${Math.abs(clocking.teeth)} whole ${Math.abs(clocking.teeth) === 1 ? "tooth" : "teeth"} ${clocking.teeth > 0 ? "" : "anti"}clockwise, to ${angle(clocking.b_eq_teeth_deg)}`,
   );
 </script>
 
 <p>
-  {#if clocking.indifferent}Setting the forks of shaft {shaft} over changes nothing here.
-  {:else if now === best}The forks of shaft {shaft} stand as evenly as they can.
+  {#if clocking.indifferent}Changing the phasing of propshaft {shaft} makes no difference here.
+  {:else if now === best}The phasing of propshaft {shaft} is already the best.
   {:else if clocking.clock_deg != null}
-    Shaft {shaft} would run most evenly with its rear fork {angle(clocking.clock_deg)} clockwise of the front one,
-    looking to the axle: its equivalent angle goes from {now} to {best}{byTeeth}.
+    Propshaft {shaft} would run most evenly with its rear yoke {angle(clocking.clock_deg)} clockwise of the front
+    one, seen from the gearbox end. Its equivalent angle goes from {now} to {best}{byTeeth}.
   {/if}
 </p>

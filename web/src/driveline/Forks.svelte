@@ -30,7 +30,7 @@
       .map((_, index) => {
         const plane = analysed.plane_angle_deg[index] ?? 0;
         const clock = clocks[index] ?? 0;
-        return `Shaft ${index + 1}: rear fork ${clock.toFixed(1)} degrees clockwise of the front fork; rear joint plane ${plane.toFixed(1)} degrees clockwise of the front one`;
+        return `Propshaft ${index + 1}: rear yoke ${clock.toFixed(1)} degrees clockwise of the front yoke; rear joint plane ${plane.toFixed(1)} degrees clockwise of the front one`;
       })
       .join("; "),
   );
@@ -72,14 +72,14 @@
           <circle cy="48" r="5.5" fill="var(--color-base-100)" stroke-width="2.5" />
         </g>
         <text y="106" text-anchor="middle" stroke="none" fill="currentColor" class="label-text" font-size="15"
-          >Shaft {index + 1}{noise ? ", a joint too straight for a plane" : ""}</text
+          >Propshaft {index + 1}{noise ? ", one joint is too straight to have a plane" : ""}</text
         >
       </g>
     {/each}
   </svg>
   <div class="flex flex-wrap items-center gap-3">
     <button class="btn btn-plain btn-sm" aria-pressed={turning} onclick={() => (turning = !turning)}
-      >{turning ? "Hold it" : "Let it turn"}</button
+      >{turning ? "Stop" : "Start"}</button
     >
     <label class="flex min-w-40 grow items-center gap-2"
       ><span class="label-text">Turn</span>
@@ -88,7 +88,7 @@
         type="range"
         min="0"
         max="360"
-        aria-label="Turn of the driver, degrees"
+        aria-label="Angle of the output, degrees"
         value={Math.round(theta)}
         oninput={(event) => {
           turning = false;
@@ -98,8 +98,8 @@
     >
   </div>
   <p class="quiet text-sm">
-    Seen from the driver towards the axle. Filled bar: front fork; hollow bar: rear fork. Thin lines: planes
-    of the front joint (F) and the rear joint (R, dashed). Right is when each fork lies in its own plane at
-    the same instant.
+    Seen from the gearbox end. Filled bar: front yoke; hollow bar: rear yoke. Thin lines: planes of the front
+    joint (F) and the rear joint (R, dashed). In phase means that both yokes lie in their own planes at the
+    same instant.
   </p>
 </div>

@@ -48,7 +48,7 @@
     >
       <option value="lower">{ends.lower}</option>
       <option value="higher">{ends.higher}</option>
-      <option value="">sign says (+ lower)</option>
+      <option value="">by the sign (+ lower)</option>
     </select></label
   >
 </div>

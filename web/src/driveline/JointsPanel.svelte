@@ -30,21 +30,21 @@
   let note = $state("");
   let wrong = $state<string | null>(null);
   const FEEL = [
-    { value: "not_tried", word: "not tried" },
+    { value: "not_tried", word: "not checked" },
     { value: "free", word: "free" },
     { value: "stiff", word: "stiff" },
-    { value: "notchy", word: "a notch" },
+    { value: "notchy", word: "notchy" },
   ] as const;
   const YES_NO = [
-    { value: "", word: "not looked" },
+    { value: "", word: "not checked" },
     { value: "no", word: "no" },
     { value: "yes", word: "yes" },
   ] as const;
   const DECISIONS = [
-    { value: "reuse", word: "Reuse it" },
-    { value: "mend", word: "Mend it" },
-    { value: "replace", word: "Replace it" },
-    { value: "look", word: "Look further" },
+    { value: "reuse", word: "Reuse" },
+    { value: "mend", word: "Repair" },
+    { value: "replace", word: "Replace" },
+    { value: "look", word: "Check further" },
   ] as const;
   const mine = $derived((on.desk?.inspections ?? []).filter((one) => one.shaft === on.chain));
   const asWord = (value: string | undefined) => DECISIONS.find((one) => one.value === value)?.word ?? "";
@@ -78,21 +78,21 @@
 <div class="grid grid-cols-[minmax(0,1fr)] gap-5">
   <form class="grid gap-3" aria-label="Joint by feel and by eye" onsubmit={keep}>
     <div class="grid grid-cols-2 gap-3 sm:grid-cols-4">
-      <Field label="Joint, from the driver">
+      <Field label="Joint, counted from the gearbox">
         <select class="select min-h-touch w-full" bind:value={joint}>
           {#each Array.from({ length: joints }, (_, index) => index + 1) as number (number)}<option
               value={number}>{number}</option
             >{/each}
         </select>
       </Field>
-      {#each [{ key: "first_way", word: "Turned one way" }, { key: "other_way", word: "Turned the other" }] as const as field (field.key)}
+      {#each [{ key: "first_way", word: "Movement, one way" }, { key: "other_way", word: "Movement, other way" }] as const as field (field.key)}
         <Field label={field.word}>
           <select class="select min-h-touch w-full" bind:value={felt[field.key]}>
             {#each FEEL as one (one.value)}<option value={one.value}>{one.word}</option>{/each}
           </select>
         </Field>
       {/each}
-      {#each [{ key: "play", word: "Play" }, { key: "rust", word: "Rust dust at a cap" }] as const as field (field.key)}
+      {#each [{ key: "play", word: "Play" }, { key: "rust", word: "Rust dust at a joint cap" }] as const as field (field.key)}
         <Field label={field.word}>
           <select
             class="select min-h-touch w-full"
@@ -106,7 +106,7 @@
           </select>
         </Field>
       {/each}
-      <Field label="Clips">
+      <Field label="Circlips">
         <select
           class="select min-h-touch w-full"
           value={felt.clips ?? ""}
@@ -115,9 +115,9 @@
             felt.clips = value === "seated" || value === "not_seated" || value === "none" ? value : null;
           }}
         >
-          <option value="">not looked</option><option value="seated">all turn in their grooves</option><option
+          <option value="">not checked</option><option value="seated">all seated</option><option
             value="not_seated">one is not seated</option
-          ><option value="none">it has none</option>
+          ><option value="none">none fitted</option>
         </select>
       </Field>
       <Field label="Grease nipple">
@@ -130,13 +130,13 @@
               value === "reachable" || value === "not_reachable" || value === "none" ? value : null;
           }}
         >
-          <option value="">not looked</option><option value="reachable">can be reached</option><option
+          <option value="">not checked</option><option value="reachable">can be reached</option><option
             value="not_reachable">cannot be reached</option
-          ><option value="none">it has none</option>
+          ><option value="none">none fitted</option>
         </select>
       </Field>
       <label class="min-h-touch flex items-center gap-3 self-end"
-        ><input class="checkbox" type="checkbox" bind:checked={felt.just_fitted} /> fitted just now</label
+        ><input class="checkbox" type="checkbox" bind:checked={felt.just_fitted} /> just fitted</label
       >
     </div>
     {#if judged}
@@ -160,16 +160,17 @@
             {#each DECISIONS as one (one.value)}<option value={one.value}>{one.word}</option>{/each}
           </select>
         </Field>
-        <TypedField label="Note, and why when otherwise" bind:value={note} long />
-        <button class="btn btn-plain" disabled={on.busy}>Keep this joint</button>
+        <TypedField label="Note (a reason if you decide otherwise)" bind:value={note} long />
+        <button class="btn btn-plain" disabled={on.busy}>Save this joint</button>
       </div>
     {/if}
     <Notice text={wrong} />
   </form>
   <section aria-labelledby="inspected">
-    <h2 id="inspected">Inspected so far</h2>
+    <h2 id="inspected">Joints checked</h2>
     {#if mine.length === 0}<p class="quiet">
-        None yet. Each joint is turned by hand about both arms of its cross, shaft out or flange undone.
+        None yet. With the propshaft out or a flange undone, move each joint by hand about both arms of its
+        joint cross.
       </p>{/if}
     <ul>
       {#each mine as one (one.id)}

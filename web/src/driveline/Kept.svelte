@@ -26,14 +26,12 @@
   >
     {#snippet actions(one)}
       {#if one.can_order}<a class="btn btn-plain btn-sm" href={`${ADDRESS}/${one.id}/order.pdf`} download
-          >Order sheet, PDF</a
+          >Order sheet (PDF)</a
         >{/if}
     {/snippet}
     {#snippet shown(one)}
       <Limits limits={one.answer.now.analysed.limits} tried={one.answer.tried?.analysed.limits ?? null} />
-      <button class="btn btn-plain btn-sm mt-2" onclick={() => on.take(one.inputs)}
-        >Take it up again at the desk</button
-      >
+      <button class="btn btn-plain btn-sm mt-2" onclick={() => on.take(one.inputs)}>Open at the desk</button>
     {/snippet}
     {#if may}<KeepForm disabled={on.busy || !on.answer} onkeep={(title) => on.keep(title)} />{/if}
   </KeptList>

@@ -11,10 +11,10 @@
 
 <details>
   <summary class="min-h-touch cursor-pointer py-2 font-semibold"
-    >Limits: rules of thumb, or the maker's</summary
+    >Limits: rules of thumb or the maker's</summary
   >
   <div class="grid grid-cols-2 gap-2">
-    {#each [{ key: "torsional_rad_s2", word: "Torsional, rad/s²" }, { key: "inertia_rad_s2", word: "Inertia, rad/s²" }, { key: "running_min_deg", word: "Least running, °" }, { key: "end_difference_deg", word: "End difference, °" }] as const as one (one.key)}
+    {#each [{ key: "torsional_rad_s2", word: "Torsional vibration (rad/s²)" }, { key: "inertia_rad_s2", word: "Inertia effects (rad/s²)" }, { key: "running_min_deg", word: "Least joint angle (°)" }, { key: "end_difference_deg", word: "Difference of the end angles (°)" }] as const as one (one.key)}
       <NumberField
         label={one.word}
         value={inputs.allowed[one.key]}
@@ -35,7 +35,7 @@
       >
     {/each}
     <NumberField
-      label="Forks touch at, °"
+      label="Yokes touch at (°)"
       hint="from the part; single Cardan often 20 to 35"
       value={inputs.allowed.joint_limit_deg}
       optional

@@ -8,7 +8,7 @@
     tried?: Schemas["HeldLimit"][] | null;
   }
   let { limits, tried = null }: Props = $props();
-  const NATURE = { rule: "rule of thumb", formula: "formula on a rule of thumb", maker: "maker's" };
+  const NATURE = { rule: "rule of thumb", formula: "worked out from a rule of thumb", maker: "maker's" };
   const said = (one: Schemas["HeldLimit"], value: number) =>
     one.unit === "deg" ? `${value.toFixed(1)}°` : `${value.toFixed(0)} rad/s²`;
   const bound = (one: Schemas["HeldLimit"]) =>
@@ -23,9 +23,9 @@
   <table class="w-full sm:min-w-[34rem]">
     <thead
       ><tr class="quiet text-left"
-        ><th scope="col">What</th><th scope="col">It is</th>{#if tried}<th scope="col">With the remedy</th
+        ><th scope="col">Quantity</th><th scope="col">Now</th>{#if tried}<th scope="col">With the remedy</th
           >{/if}<th scope="col" class="max-sm:hidden">Limit</th><th scope="col" class="max-sm:hidden"
-          >Its nature</th
+          >Kind of limit</th
         ></tr
       ></thead
     >

@@ -30,9 +30,9 @@
 </script>
 
 <section aria-labelledby="torque">
-  <h2 id="torque">Torque it has to carry</h2>
+  <h2 id="torque">Torque to carry</h2>
   <div class="grid max-w-2xl grid-cols-1 gap-2 sm:grid-cols-3">
-    {#each [{ key: "engine_nm", word: "Engine's greatest torque", of: units.torque }, { key: "low_ratio", word: "Lowest gear × transfer", of: undefined }, { key: "axle_load_kg", word: "Load on the axle", of: units.mass }] as const as field (field.key)}
+    {#each [{ key: "engine_nm", word: "Maximum engine torque", of: units.torque }, { key: "low_ratio", word: "Lowest gear × transfer case", of: undefined }, { key: "axle_load_kg", word: "Load on the axle", of: units.mass }] as const as field (field.key)}
       <NumberField
         label={field.word}
         value={partial[field.key]}
@@ -45,10 +45,10 @@
   {#if answer.torque}
     <p class="mt-2">
       <span class="figure text-2xl">{told(answer.torque.design_nm, units.torque)}</span>: the engine in low
-      gear brings {told(answer.torque.engine_nm, units.torque)}, the tyres hold {told(
+      gear gives {told(answer.torque.engine_nm, units.torque)}, the tyres hold {told(
         answer.torque.slip_nm,
         units.torque,
-      )}; the smaller governs.
+      )}; the smaller one counts.
     </p>
   {/if}
 </section>

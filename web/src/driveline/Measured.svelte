@@ -1,11 +1,11 @@
 <script lang="ts">
-  import NumberField from "../lib/NumberField.svelte";
   import Field from "../lib/Field.svelte";
   import type { Quantity, Unit } from "../lib/units";
   import type { DrivelineDesk, Inputs } from "./desk.svelte";
   import Gauge from "./Gauge.svelte";
   import LimitFields from "./LimitFields.svelte";
-  import MemberFields from "./MemberFields.svelte";
+  import ReadList from "./ReadList.svelte";
+  import type { Ask } from "./asks";
   import PhaseFields from "./PhaseFields.svelte";
   import PointFields from "./PointFields.svelte";
   import SpeedFields from "./SpeedFields.svelte";
@@ -15,10 +15,13 @@
     on: DrivelineDesk;
     inputs: Inputs;
     units: Record<Quantity, Unit>;
+    asks: Ask[];
+    ask: Ask;
+    size: Unit;
+    onpick: (ask: Ask) => void;
   }
-  let { on, inputs, units }: Props = $props();
+  let { on, inputs, units, asks, ask, size, onpick }: Props = $props();
   const readings = $derived(inputs.readings);
-  const size = $derived({ ...units.size, digits: units.size.name === "in" ? 2 : 0 });
   const byPoints = $derived(readings.points_mm !== null && readings.points_mm !== undefined);
 </script>
 
@@ -41,15 +44,15 @@
     </fieldset>
   {/if}
   <div class="grid grid-cols-2 gap-3">
-    <Field label="Shafts">
+    <Field label="Propshafts">
       <select
         class="select min-h-touch w-full"
         value={String(readings.shafts.length)}
         onchange={(event) => on.shafts(Number(event.currentTarget.value))}
       >
-        <option value="1">one</option>
-        <option value="2">two, a centre bearing</option>
-        <option value="3">three, two bearings</option>
+        <option value="1">One-piece</option>
+        <option value="2">Two-piece, centre bearing</option>
+        <option value="3">Three-piece, two centre bearings</option>
       </select>
     </Field>
     <Field label="Measured by">
@@ -62,61 +65,15 @@
               event.currentTarget.value === "points" ? (on.answer?.read.points_mm ?? null) : null;
           })}
       >
-        <option value="gauge">gauge and length</option>
+        <option value="gauge">angle gauge</option>
         <option value="points">joint centres</option>
       </select>
     </Field>
   </div>
-  {#if on.untouched}<p class="quiet text-sm">
-      <span class="sample">Sample</span> Lay the gauge on the output flange, the tube and the pinion flange, at
-      ride height with the suspension loaded, and type what it shows.
-    </p>{/if}
-  <MemberFields
-    name="Output"
-    member={readings.output}
-    {size}
-    onchange={(member) => on.set(() => (readings.output = member))}
-  />
-  {#each readings.shafts as shaft, index (index)}
-    {#if !byPoints && shaft.member}
-      <div class="border-line grid gap-1 border-t pt-2">
-        <MemberFields
-          name={readings.shafts.length > 1 ? `Shaft ${index + 1}` : "Shaft"}
-          member={shaft.member}
-          {size}
-          onchange={(member) => on.set(() => (shaft.member = member))}
-        />
-        <div class="grid grid-cols-2 gap-2">
-          <NumberField
-            label="Joint to joint"
-            value={shaft.length_mm}
-            unit={size}
-            ontyped={(value) => on.set(() => (shaft.length_mm = value))}
-          />
-          {#if index < readings.shafts.length - 1}
-            <NumberField
-              label="Bearing behind joint"
-              value={shaft.bearing_from_front_mm}
-              unit={size}
-              optional
-              ontyped={(value) => on.set(() => (shaft.bearing_from_front_mm = value))}
-            />
-          {/if}
-        </div>
-      </div>
-    {/if}
-  {/each}
+  <ReadList {inputs} {asks} {ask} {size} {onpick} />
   {#if byPoints}<PointFields {on} {inputs} {size} />{/if}
-  <div class="border-line border-t pt-2">
-    <MemberFields
-      name="Pinion"
-      member={readings.pinion}
-      {size}
-      onchange={(member) => on.set(() => (readings.pinion = member))}
-    />
-  </div>
   <details open={readings.frame !== null && readings.frame !== undefined}>
-    <summary class="min-h-touch cursor-pointer py-2 font-semibold">The vehicle does not stand level</summary>
+    <summary class="min-h-touch cursor-pointer py-2 font-semibold">The vehicle is not level</summary>
     <label class="min-h-touch flex items-center gap-3"
       ><input
         class="checkbox"
@@ -129,7 +86,7 @@
                 ? { value_deg: 0, reference: "level", axle_end: "lower" }
                 : null),
           )}
-      /> correct by a reading of the frame</label
+      /> correct with a frame reading</label
     >
     {#if readings.frame}
       <Gauge

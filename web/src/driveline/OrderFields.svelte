@@ -22,7 +22,7 @@
 <section aria-labelledby="order" class="rule-top pt-3">
   <h2 id="order">Length to order</h2>
   <fieldset class="my-2">
-    <legend class="label-text">First: how was it measured?</legend>
+    <legend class="label-text">How was it measured?</legend>
     {#each CONDITIONS as condition (condition.key)}
       <label class="min-h-touch flex items-center gap-3"
         ><input
@@ -48,7 +48,7 @@
       unit={size}
       ontyped={(value) => value !== null && on.set(() => (inputs.order.flange_pinion_mm = value))}
     />
-    <Field label="Ends, in words" hint="flanges, bolts, slip side">
+    <Field label="Ends (description)" hint="flanges, bolts, slip side">
       <input
         class="input min-h-touch w-full"
         maxlength="200"
@@ -56,7 +56,7 @@
         onchange={(event) => on.set(() => (inputs.order.ends = event.currentTarget.value))}
       />
     </Field>
-    <Field label="For the shaft maker">
+    <Field label="Note to the shaft maker">
       <input
         class="input min-h-touch w-full"
         maxlength="200"
@@ -69,18 +69,18 @@
     <p class="figure mt-3 text-3xl">{told(answer.face_to_face_mm, size)}</p>
     <p>
       {inputs.readings.shafts.length === 1
-        ? "Flange face to flange face, at ride height."
-        : "Joint ahead of the last shaft to the pinion flange's face, at ride height."}
-      Keep it on the job below; the order sheet is made from what was kept.
+        ? "Flange face to flange face at ride height."
+        : "Joint ahead of the last propshaft to the face of the pinion flange, at ride height."}
+      Save it to this job below. The order sheet is made from the saved answer.
     </p>
   {:else}
     <Notice
       kind="told"
-      text="The length counts only loaded, level and at ride height: tick all three, and it shows here."
+      text="The length only counts at ride height, vehicle level, suspension loaded. Tick all three to see it."
     />
   {/if}
   <p class="quiet mt-2 text-sm">
-    Welding and balancing go to a licensed shaft maker. With a shaft out, Park and a transmission handbrake
-    hold nothing: chocks both ways first.
+    The vehicle can roll: with a propshaft out, neither Park nor a transmission handbrake holds it. Chock both
+    ways first. Welding and balancing are work for a licensed shaft maker.
   </p>
 </section>

@@ -25,7 +25,7 @@
 
   /** Where the rear fork stands, degrees and teeth together. */
   function stands(shaft: number): string {
-    return `+ clockwise; the rear fork stands at ${(on.clocks[shaft] ?? 0).toFixed(1)}°`;
+    return `+ clockwise; the rear yoke is at ${(on.clocks[shaft] ?? 0).toFixed(1)}°`;
   }
 
   /** Of a joint's angle, what the front half of a double Cardan takes. */
@@ -37,7 +37,7 @@
 </script>
 
 <details>
-  <summary class="min-h-touch cursor-pointer py-2 font-semibold">Joints, phase and splines</summary>
+  <summary class="min-h-touch cursor-pointer py-2 font-semibold">Joints, phasing and splines</summary>
   <div class="grid grid-cols-2 gap-2">
     {#each readings.joints ?? [] as kind, index (index)}
       <Field label={`Joint ${index + 1}`}>
@@ -55,7 +55,7 @@
       </Field>
       {#if kind === "double_cardan"}
         <NumberField
-          label={`Joint ${index + 1}: front half takes, %`}
+          label={`Joint ${index + 1}: share of the front half (%)`}
           hint="50 when its centring is good"
           value={(readings.front_share?.[index] ?? CENTRED) * 100}
           digits={0}
@@ -67,14 +67,14 @@
   {#each readings.shafts as shaft, index (index)}
     <div class="border-line mt-2 grid grid-cols-2 gap-2 border-t pt-2">
       <NumberField
-        label={`Shaft ${index + 1}: rear fork, °`}
+        label={`Propshaft ${index + 1}: rear yoke (°)`}
         hint="+ clockwise, looking to the axle"
         value={shaft.clock_deg}
         digits={2}
         ontyped={(value) => value !== null && on.set(() => (shaft.clock_deg = value))}
       />
       <NumberField
-        label={`Shaft ${index + 1}: spline teeth`}
+        label={`Propshaft ${index + 1}: spline teeth`}
         hint="empty: cannot be clocked"
         value={inputs.teeth?.[index]}
         digits={0}
@@ -87,7 +87,7 @@
       />
       {#if typeof inputs.teeth?.[index] === "number"}
         <NumberField
-          label={`Shaft ${index + 1}: set over by, teeth`}
+          label={`Propshaft ${index + 1}: out of phase by (teeth)`}
           hint={stands(index)}
           value={inputs.set_over?.[index] ?? 0}
           digits={0}

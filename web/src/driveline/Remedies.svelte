@@ -27,10 +27,10 @@
     {
       key: "shim",
       bounds: "shim_mm",
-      word: "Height of the centre bearing",
+      word: "Centre bearing height",
       unit: "mm",
       has: shafts > 1,
-      why: "one shaft has no centre bearing",
+      why: "a one-piece propshaft has no centre bearing",
     },
     {
       key: "mount",
@@ -38,7 +38,7 @@
       word: "Shim at the tail mount",
       unit: "mm",
       has: Boolean(inputs.readings.mount),
-      why: "say under “Axle, mounts” where the mounts are",
+      why: "enter the gearbox mounts first",
     },
   ] as const);
   const WORDS: Record<string, string> = {
@@ -46,7 +46,7 @@
     shim_mm: "the centre bearing",
     mount_mm: "the tail mount",
   };
-  const named = (name: string) => WORDS[name] ?? name.replace("clock_shaft_", "clocking of shaft ");
+  const named = (name: string) => WORDS[name] ?? name.replace("clock_shaft_", "phasing of propshaft ");
   const tried = $derived(answer.tried);
 
   async function find() {
@@ -88,8 +88,8 @@
         <label class="min-h-touch flex items-center gap-3"
           ><input class="checkbox" type="checkbox" disabled={!canClock} bind:checked={on.may.clock} />
           <span
-            >Forks set over by whole teeth{#if !canClock}<span class="quiet block text-sm"
-                >say under “Joints, phase and splines” how many teeth the slip joint has</span
+            >Phasing by whole teeth{#if !canClock}<span class="quiet block text-sm"
+                >enter the spline teeth of the slip joint first</span
               >{/if}</span
           ></label
         >
@@ -103,14 +103,14 @@
   </fieldset>
   <Notice text={wrong} />
   {#if plan}
-    <section aria-label="What is proposed" class="border-base-content border-l-4 pl-4">
+    <section aria-label="Proposal" class="border-base-content border-l-4 pl-4">
       <p class="figure flex items-center gap-2 text-2xl">
         <VerdictMark verdict={plan.within ? "in" : "out"} size={26} />
         {plan.within
           ? plan.changes.length === 0
             ? "Nothing needs changing"
-            : `${plan.changes.length === 1 ? "One change" : `${plan.changes.length} changes`}, and every case is in`
-          : "Not all comes in"}
+            : `${plan.changes.length === 1 ? "One change" : `${plan.changes.length} changes`}, and every position is in`
+          : "Not every position comes in"}
       </p>
       <p>{plan.reasons.join(" ")}</p>
       <ol class="mt-2 grid gap-3">
@@ -118,7 +118,7 @@
           <li>
             <strong>{change.text}</strong>
             <p>{change.does}</p>
-            <p class="label-text mt-1">What it costs elsewhere</p>
+            <p class="label-text mt-1">What else it changes</p>
             <ul class="list-disc pl-5">
               {#each change.costs as cost (cost)}<li>{cost}</li>{/each}
             </ul>
@@ -126,36 +126,36 @@
         {/each}
       </ol>
       {#if plan.others.length > 0}<p class="quiet mt-2">
-          As good: {plan.others.map((one) => one.map(named).join(" and ")).join("; or ")}.
+          Just as good: {plan.others.map((one) => one.map(named).join(" and ")).join("; or ")}.
         </p>{/if}
       {#if plan.changes.length > 0}
         <button class={["btn mt-3", tried ? "btn-plain" : "btn-primary"]} onclick={() => on.tryPlan()}
-          >Try it on the drawing</button
+          >Show on the drawing</button
         >
       {/if}
     </section>
   {/if}
   <section aria-labelledby="by-hand">
-    <h2 id="by-hand">Or try your own</h2>
+    <h2 id="by-hand">Try your own</h2>
     <div class="grid max-w-2xl grid-cols-2 gap-2 sm:grid-cols-4">
       <NumberField
-        label="Wedge, ° nose up"
+        label="Wedge (° nose up)"
         value={inputs.tried?.wedge_deg ?? 0}
         ontyped={(value) => value !== null && byHand((one) => (one.wedge_deg = value))}
       />
       {#if shafts > 1}<NumberField
-          label="Bearing up, mm"
+          label="Centre bearing up (mm)"
           value={inputs.tried?.shim_mm ?? 0}
           ontyped={(value) => value !== null && byHand((one) => (one.shim_mm = value))}
         />{/if}
       {#if inputs.readings.mount}<NumberField
-          label="Tail mount up, mm"
+          label="Tail mount up (mm)"
           value={inputs.tried?.mount_mm ?? 0}
           ontyped={(value) => value !== null && byHand((one) => (one.mount_mm = value))}
         />{/if}
       {#each on.clocks as stands, index (index)}
         <NumberField
-          label={`Rear fork of shaft ${index + 1}, °`}
+          label={`Rear yoke of propshaft ${index + 1} (°)`}
           value={inputs.tried?.clock_deg?.[index] ?? stands}
           digits={2}
           ontyped={(value) =>
@@ -168,7 +168,7 @@
         />
       {/each}
     </div>
-    {#if tried}<button class="btn btn-plain mt-3" onclick={() => on.leave()}>Leave it as it is</button>{/if}
+    {#if tried}<button class="btn btn-plain mt-3" onclick={() => on.leave()}>Remove the remedy</button>{/if}
   </section>
   <CasesTable now={answer.now.cases} tried={tried?.cases ?? null} />
 </div>

@@ -28,7 +28,7 @@
       chart,
     );
   const label = $derived(
-    `Speed over one turn of the driver. The pinion runs up to ${uneven.toFixed(2)} % ahead. ` +
+    `Speed over one turn of the output. The pinion runs up to ${uneven.toFixed(2)} % ahead. ` +
       members
         .map((one, index) => `${names[index] ?? ""} swings by ${(100 * (Math.max(...one) - 1)).toFixed(2)} %`)
         .join("; "),

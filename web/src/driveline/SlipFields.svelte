@@ -39,7 +39,7 @@
 <section aria-labelledby="slip">
   <h2 id="slip">Slip joint</h2>
   <div class="grid max-w-2xl grid-cols-1 gap-2 sm:grid-cols-3">
-    {#each [{ key: "spline_diameter_mm", word: "Spline diameter" }, { key: "engaged_ride_mm", word: "Spline engaged at ride" }, { key: "collapse_ride_mm", word: "Can be pushed in" }] as const as field (field.key)}
+    {#each [{ key: "spline_diameter_mm", word: "Spline diameter" }, { key: "engaged_ride_mm", word: "Spline engaged at ride height" }, { key: "collapse_ride_mm", word: "Room to push in" }] as const as field (field.key)}
       <NumberField
         label={field.word}
         value={partial[field.key]}
@@ -60,18 +60,20 @@
     </ul>
     {#if slip.lengthen_shaft_by_mm !== 0}
       <p>
-        A shaft {one(Math.abs(slip.lengthen_shaft_by_mm))}
-        {slip.lengthen_shaft_by_mm > 0 ? "longer would have enough spline." : "shorter would not bottom."}
+        A propshaft {one(Math.abs(slip.lengthen_shaft_by_mm))}
+        {slip.lengthen_shaft_by_mm > 0
+          ? "longer would have enough spline engagement."
+          : "shorter would not bottom out."}
       </p>
     {/if}
     <p class="quiet text-sm">
-      Two diameters of spline and 25 mm of room are rules of thumb. A slip joint that bottoms drives the
-      output seal out; one that runs out of spline lets the shaft drop.
+      Two diameters of spline and 25 mm of room are rules of thumb. A slip joint that bottoms out pushes out
+      the output seal; one that runs out of spline lets the propshaft drop.
     </p>
   {:else}
     <p class="quiet">
-      Type the three figures: measured at ride height, from a mark on the spline to the seal lip, and how far
-      the yoke still goes in.
+      Enter all three, measured at ride height: the spline diameter, the engagement from a mark on the spline
+      to the seal lip, and how far the slip yoke still goes in.
     </p>
   {/if}
 </section>

@@ -12,10 +12,10 @@
 </script>
 
 <fieldset class="grid gap-2">
-  <legend class="figure mb-1 text-lg">Shaft speed</legend>
+  <legend class="figure mb-1 text-lg">Propshaft speed</legend>
   <div class="grid grid-cols-2 gap-2">
     <NumberField
-      label="At a road speed of"
+      label="Road speed"
       value={inputs.speed.speed_kmh}
       unit={units.speed}
       optional
@@ -26,7 +26,7 @@
         })}
     />
     <NumberField
-      label="or shaft rpm"
+      label="or propshaft speed (rpm)"
       value={inputs.speed.rpm}
       digits={0}
       optional
@@ -38,14 +38,14 @@
       ontyped={(value) => on.set(() => (inputs.speed.rpm = value))}
     />
     <NumberField
-      label="Tyre rolls, m a turn"
+      label="Rolling circumference (m)"
       value={inputs.speed.circumference_m}
       digits={3}
       optional
       ontyped={(value) => on.set(() => (inputs.speed.circumference_m = value))}
     />
     <NumberField
-      label="Reduction behind it"
+      label="Axle ratio"
       value={inputs.speed.ratio}
       digits={3}
       optional

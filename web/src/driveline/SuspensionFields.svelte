@@ -18,13 +18,13 @@
     {#if readings.axle}
       {@const axle = readings.axle}
       <NumberField
-        label="Wheel axis past the joint"
+        label="Pinion joint to wheel axis"
         value={readings.axle.along_mm}
         unit={size}
         ontyped={(value) => value !== null && on.set(() => (axle.along_mm = value))}
       />
       <NumberField
-        label="and lower than it by"
+        label="Wheel axis lower by"
         value={readings.axle.down_mm}
         unit={size}
         ontyped={(value) => value !== null && on.set(() => (axle.down_mm = value))}
@@ -45,7 +45,7 @@
         ontyped={(value) => value !== null && on.set(() => (travel.bump_mm = Math.abs(value)))}
       />
       <NumberField
-        label="Arm's pivot ahead of axis"
+        label="Arm pivot ahead of the wheel axis"
         hint="empty: straight up and down"
         value={travel.pivot_ahead_mm}
         unit={size}
@@ -53,31 +53,31 @@
         ontyped={(value) => on.set(() => (travel.pivot_ahead_mm = value))}
       />
       <NumberField
-        label="and above it"
+        label="Arm pivot above the wheel axis"
         value={travel.pivot_above_mm}
         unit={size}
         ontyped={(value) => value !== null && on.set(() => (travel.pivot_above_mm = value))}
       />
       <NumberField
-        label="Wind-up on drive, °"
+        label="Wind-up on drive (°)"
         hint="leaf springs: 1 to 4 is usual"
         value={travel.drive_wrap_deg}
         ontyped={(value) => value !== null && on.set(() => (travel.drive_wrap_deg = Math.abs(value)))}
       />
       <NumberField
-        label="Wind-up on overrun, °"
+        label="Wind-up on overrun (°)"
         value={travel.overrun_wrap_deg}
         ontyped={(value) => value !== null && on.set(() => (travel.overrun_wrap_deg = Math.abs(value)))}
       />
       <NumberField
-        label="Axle turns with the arm"
+        label="Axle turn per arm turn"
         hint="1 fixed to it, 0 parallel links"
         value={travel.pitch_ratio}
         digits={2}
         ontyped={(value) => value !== null && on.set(() => (travel.pitch_ratio = value))}
       />
       <NumberField
-        label="Speed at its ends, %"
+        label="Speed at bump and droop (%)"
         hint="of the speed at ride: bump, droop, full drive"
         value={travel.extreme_share * 100}
         digits={0}
@@ -85,7 +85,7 @@
       />
     {/if}
     <NumberField
-      label="Front mounts ahead of output"
+      label="Front mounts ahead of the output"
       hint="for shimming the tail mount"
       value={readings.mount?.front_ahead_mm}
       unit={size}
@@ -101,7 +101,7 @@
     {#if readings.mount}
       {@const mount = readings.mount}
       <NumberField
-        label="Tail mount ahead of output"
+        label="Tail mount ahead of the output"
         value={readings.mount.tail_ahead_mm}
         unit={size}
         ontyped={(value) => value !== null && on.set(() => (mount.tail_ahead_mm = value))}

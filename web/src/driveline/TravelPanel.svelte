@@ -33,12 +33,12 @@
   {#if travel && chart}
     <section aria-labelledby="plunge" class="grid gap-x-8 gap-y-3 lg:grid-cols-[minmax(0,1fr)_18rem]">
       <div>
-        <h2 id="plunge">Length of the slip shaft over the travel</h2>
+        <h2 id="plunge">Slip joint length over the travel</h2>
         <svg
           viewBox={`0 0 ${BOX.width} ${BOX.height}`}
           class="block w-full"
           role="img"
-          aria-label={`Shaft length from droop to bump: ${one(travel.length_droop_mm)} fully down, ${one(travel.length_ride_mm)} at ride, ${one(travel.length_bump_mm)} fully up; shortest ${one(travel.length_min_mm)}, longest ${one(travel.length_max_mm)}.`}
+          aria-label={`Shaft length from droop to bump: ${one(travel.length_droop_mm)} fully down, ${one(travel.length_ride_mm)} at ride height, ${one(travel.length_bump_mm)} fully up; shortest ${one(travel.length_min_mm)}, longest ${one(travel.length_max_mm)}.`}
         >
           <Axes
             chart={chart.scale}
@@ -67,7 +67,7 @@
       </div>
       <dl class="grid content-start gap-2">
         <div>
-          <dt class="label-text">From ride it is pushed in</dt>
+          <dt class="label-text">From ride height it is pushed in</dt>
           <dd class="figure text-2xl">{one(travel.plunge_in_mm)}</dd>
         </div>
         <div>

@@ -22,17 +22,17 @@
   {#each ["tube", "other"] as const as which (which)}
     {@const one = tube[which] ?? null}
     <fieldset>
-      <legend class="figure text-lg">{which === "tube" ? "Tube as it is" : "Compared with"}</legend>
+      <legend class="figure text-lg">{which === "tube" ? "Tube now" : "Compared with"}</legend>
       {#if one}
         <div class="grid grid-cols-3 gap-2">
           <NumberField
-            label="Outer"
+            label="Outside diameter"
             value={one.outer_mm}
             unit={fine}
             ontyped={(value) => value !== null && on.set(() => (one.outer_mm = value))}
           />
           <NumberField
-            label="Wall"
+            label="Wall thickness"
             value={one.wall_mm}
             unit={{ ...fine, digits: fine.name === "in" ? 3 : 2 }}
             ontyped={(value) => value !== null && on.set(() => (one.wall_mm = value))}
@@ -72,14 +72,14 @@
         </div>
         {#if which === "other"}<button
             class="min-h-touch underline underline-offset-3"
-            onclick={() => on.set(() => (tube.other = null))}>Compare no more</button
+            onclick={() => on.set(() => (tube.other = null))}>Remove the comparison</button
           >{/if}
       {:else}
         <button
           class="btn btn-plain"
           onclick={() =>
             on.set(() => (tube.other = { outer_mm: 88.9, wall_mm: tube.tube.wall_mm, material: "steel" }))}
-          >Put a second tube beside it</button
+          >Compare with another tube</button
         >
       {/if}
     </fieldset>

@@ -18,9 +18,9 @@
   type TubeShown = DrivelineAnswer["tubes"][number]["shaft"];
   const ROWS = $derived([
     { name: "First bending speed", of: (one: TubeShown) => `${one.critical_rpm.toFixed(0)} rpm` },
-    { name: "Run up to", of: (one: TubeShown) => `${one.allowed_rpm.toFixed(0)} rpm` },
+    { name: "Maximum speed", of: (one: TubeShown) => `${one.allowed_rpm.toFixed(0)} rpm` },
     {
-      name: "Road speed that is safe",
+      name: "Maximum road speed",
       of: (one: TubeShown) => (one.max_speed_kmh == null ? "–" : told(one.max_speed_kmh, units.speed)),
     },
     { name: "Torque at yield", of: (one: TubeShown) => told(one.torque_yield_nm, units.torque) },
@@ -30,7 +30,7 @@
     },
     { name: "Inertia", of: (one: TubeShown) => `${one.inertia_kgm2.toFixed(4)} kg m²` },
     {
-      name: "Is worth at the wheels",
+      name: "Equivalent mass at the wheels",
       of: (one: TubeShown) =>
         one.equivalent_mass_kg == null ? "–" : told(one.equivalent_mass_kg, { ...units.mass, digits: 1 }),
     },
@@ -46,17 +46,20 @@
       <Notice {text} />
     {/each}
     {#each answer.tubes as one (one.number)}
-      <section aria-label={`Shaft ${one.number}`}>
+      <section aria-label={`Propshaft ${one.number}`}>
         <h2 class="flex items-center gap-2">
           <VerdictMark verdict={one.verdict} size={22} />
-          Shaft {one.number}, {told(answer.now.analysed.shaft_length_mm?.[one.number - 1] ?? 0, units.size)} at
+          Propshaft {one.number}, {told(
+            answer.now.analysed.shaft_length_mm?.[one.number - 1] ?? 0,
+            units.size,
+          )} at
           {answer.rpm.toFixed(0)} rpm
         </h2>
         <table class="w-full max-w-2xl">
           <thead
             ><tr class="quiet text-left"
-              ><th scope="col"><span class="sr-only">What</span></th><th scope="col">As it is</th
-              >{#if one.other}<th scope="col">Compared</th><th scope="col">is times</th>{/if}</tr
+              ><th scope="col"><span class="sr-only">Quantity</span></th><th scope="col">Now</th
+              >{#if one.other}<th scope="col">Compared</th><th scope="col">Factor</th>{/if}</tr
             ></thead
           >
           <tbody>
@@ -80,19 +83,20 @@
         </table>
         <p class="quiet text-sm">
           {one.with_ends_rpm == null ? "" : `With end fittings ${one.with_ends_rpm.toFixed(0)} rpm. `}
-          Run up to three quarters of the first (a rule of thumb): soft supports lower it by some 10 %. Material:
+          Run up to three quarters of the first bending speed (rule of thumb). Soft supports lower it by about 10
+          %. Material:
           {one.shaft.material_note}.
         </p>
         {#if one.on_supports}<p class="flex items-center gap-2">
             <VerdictMark verdict={one.on_supports.verdict} size={18} />
             <span
-              >On supports as soft as these it bends at <strong
+              >On supports this soft the bending speed is <strong
                 >{one.on_supports.critical_rpm.toFixed(0)} rpm</strong
               >
-              or a little over: run up to
+              or a little more. Run up to
               <strong>{one.on_supports.allowed_rpm.toFixed(0)} rpm</strong>{one.on_supports_kmh == null
                 ? ""
-                : `, ${told(one.on_supports_kmh, units.speed)}`} (a rule of thumb).</span
+                : `, ${told(one.on_supports_kmh, units.speed)}`} (rule of thumb).</span
             >
           </p>{/if}
         {#each one.shaft.reasons.filter((reason) => reason.code === "near_half_critical") as reason (reason.code)}
@@ -102,8 +106,8 @@
     {/each}
     {#key inputs}<LoadFields {on} {inputs} {answer} {units} />{/key}
     <p class="quiet text-sm">
-      Sell diameter for bending speed and strength, not for acceleration. Welding and balancing are work for a
-      licensed shaft maker; loops and guards stay fitted.
+      A larger diameter brings bending speed and strength, not acceleration. Welding and balancing are work
+      for a licensed shaft maker. Keep safety loops and guards fitted.
     </p>
   {/if}
 </div>

@@ -203,7 +203,7 @@ export class DrivelineDesk {
 
   /** Look for the smallest set of changes; null when it was found, else the sentence. */
   async find(): Promise<string | null> {
-    if (this.inputs === null) return "Nothing is worked out yet.";
+    if (this.inputs === null) return "Nothing is calculated yet.";
     const inputs = $state.snapshot(this.inputs) as Inputs;
     this.busy = true;
     const other = await this.#other();
@@ -245,7 +245,7 @@ export class DrivelineDesk {
 
   /** Keep what is shown on the job; null when it was kept, else the sentence. */
   async keep(title: string): Promise<string | null> {
-    if (this.inputs === null) return "Nothing is worked out yet.";
+    if (this.inputs === null) return "Nothing is calculated yet.";
     const body = { title, inputs: $state.snapshot(this.inputs) as Inputs };
     return this.#write(body, (written) =>
       client.POST("/api/v1/work/{work_id}/driveline-results", {

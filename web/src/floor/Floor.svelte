@@ -87,8 +87,8 @@
   {#if found.jobs.length === 0}
     <p class="rule-top py-6">
       {search || chosen
-        ? "No job fits. Clear the search or choose another state."
-        : "No jobs yet. Make the first one: whose vehicle, which axle, what is wrong."}
+        ? "No job matches. Clear the search or choose another state."
+        : "No jobs yet. Add the first one: whose vehicle, which axle, what is wrong."}
     </p>
   {:else}
     <ul class="rule-top">
@@ -99,7 +99,7 @@
   {/if}
   {#if found.more || found.page > 1}
     <nav class="mt-4 flex gap-2" aria-label="Pages">
-      <button class="btn btn-plain" disabled={page === 1} onclick={() => turn(-1)}>Earlier page</button>
+      <button class="btn btn-plain" disabled={page === 1} onclick={() => turn(-1)}>Previous page</button>
       <button class="btn btn-plain" disabled={!found.more} onclick={() => turn(1)}>Next page</button>
     </nav>
   {/if}

@@ -24,7 +24,7 @@
     </span>
     <span class="col-start-2 min-w-0 md:col-start-auto">
       <span class="block text-lg leading-snug">
-        {#if next}<span class="sr-only">Up next: </span>{/if}{job.next_action}
+        {#if next}<span class="sr-only">Next: </span>{/if}{job.next_action}
       </span>
       <span class="quiet line-clamp-1 block">{job.complaint}</span>
     </span>

@@ -14,7 +14,7 @@
 
 <fieldset>
   <legend class="label-text mb-1">
-    {count === null ? "Tick each bolt as it clicks" : `Tick each of ${count} bolts as it clicks`}: {ticked} done
+    {`${count === null ? "Tick each bolt when it is torqued" : `Tick each of ${count} bolts when it is torqued`}: ${ticked} done`}
   </legend>
   <div class="flex flex-wrap gap-1">
     {#each ticks, index (index)}
@@ -31,6 +31,6 @@
     disabled={busy}
     onclick={() => onall(ticked)}
   >
-    All ticked
+    Confirm
   </button>
 </fieldset>

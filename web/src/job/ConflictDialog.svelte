@@ -22,14 +22,14 @@
     { field: "use", name: "Use" },
     { field: "use_note", name: "Note on use" },
     { field: "waits_for", name: "Waits for" },
-    { field: "waits_note", name: "What exactly" },
+    { field: "waits_note", name: "Waits for (details)" },
   ];
   const different = $derived(names.filter(({ field }) => mine[field] !== theirs[field]));
 </script>
 
-<Dialog title="Somebody else changed this card meanwhile" {onclose}>
+<Dialog title="Somebody else changed this job" {onclose}>
   {#if different.length === 0}
-    <p class="mb-4">What stands there now says the same as yours.</p>
+    <p class="mb-4">What is stored now is the same as yours.</p>
   {:else}
     <table class="mb-4 w-full">
       <thead>
@@ -49,8 +49,8 @@
     </table>
   {/if}
   <div class="flex flex-wrap gap-2">
-    <button class="btn btn-neutral" onclick={onmine}>Mine should stand</button>
-    <button class="btn btn-plain" onclick={ontheirs}>Theirs should stand</button>
-    <button class="btn btn-plain" onclick={onclose}>Back to my text</button>
+    <button class="btn btn-neutral" onclick={onmine}>Keep mine</button>
+    <button class="btn btn-plain" onclick={ontheirs}>Keep theirs</button>
+    <button class="btn btn-plain" onclick={onclose}>Cancel</button>
   </div>
 </Dialog>

@@ -63,17 +63,17 @@
 <svelte:head><title>Gear set · Amber Pinion</title></svelte:head>
 {#if on.job && on.work}
   <p><a href={`/jobs/${on.id}/work/${on.workId}`}>Job {on.job.number}, {on.job.vehicle}</a></p>
-  <h1 class="mb-4">Which gear set is it?</h1>
+  <h1 class="mb-4">Identify the gear set</h1>
   <div class="grid gap-x-12 gap-y-6 lg:grid-cols-[24rem_minmax(0,1fr)]">
     <form class="grid content-start gap-4" onsubmit={identify} oninput={changed}>
       <fieldset class="grid gap-1">
-        <legend class="label-text">How do you know?</legend>
+        <legend class="label-text">How was it counted?</legend>
         <label class="min-h-touch flex items-center gap-3"
-          ><input class="radio radio-neutral" type="radio" value="teeth" bind:group={way} /> The teeth are counted</label
+          ><input class="radio radio-neutral" type="radio" value="teeth" bind:group={way} /> Teeth counted</label
         >
         <label class="min-h-touch flex items-center gap-3"
-          ><input class="radio radio-neutral" type="radio" value="turns" bind:group={way} /> Turns are counted,
-          axle closed</label
+          ><input class="radio radio-neutral" type="radio" value="turns" bind:group={way} /> Turns counted, axle
+          closed</label
         >
       </fieldset>
       {#if way === "teeth"}
@@ -102,8 +102,8 @@
       {:else}
         <Field label="The other wheel" hint="Held, the free wheel makes two turns for one of the ring.">
           <select class="select w-full" bind:value={other}>
-            <option value="held">is held still</option>
-            <option value="turning_together">turns together with this one</option>
+            <option value="held">held still</option>
+            <option value="turning_together">turned together with this one</option>
           </select>
         </Field>
         <div class="grid grid-cols-2 gap-3">
@@ -131,15 +131,17 @@
           >
         </div>
         <p class="quiet">
-          Ten turns of the wheel, with a chalk mark on tyre and flange, tell neighbours apart. Fingers out of
-          the gears while someone turns.
+          Gears crush fingers: keep your hands out while somebody turns. Ten turns of the wheel, with a chalk
+          mark on the tyre and the flange, are enough to tell close ratios apart.
         </p>
       {/if}
-      <Field label="What does somebody think it is?" hint="May stay empty: a tag, a memory, the last owner."
+      <Field
+        label="Ratio on the tag or as told (optional)"
+        hint="May stay empty: a tag, a memory, the last owner."
         ><input class="input w-full" type="number" min="1" max="20" step="any" bind:value={guess} /></Field
       >
       <Notice text={wrong} />
-      <button class={["btn justify-self-start", identity ? "btn-plain" : "btn-primary"]}>Work it out</button>
+      <button class={["btn justify-self-start", identity ? "btn-plain" : "btn-primary"]}>Calculate</button>
     </form>
     <div>
       {#if identity}
@@ -153,7 +155,7 @@
         />
       {:else}
         <div class="border-line border-l-4 pl-4">
-          <h2 class="mb-1">In this family</h2>
+          <h2 class="mb-1">Ratios of this family</h2>
           <ul>
             {#each on.work.ratios as one (`${one.pinion_teeth}/${one.ring_teeth}`)}
               <li class="figure text-xl">
@@ -164,7 +166,7 @@
           {#if on.work.gear_set}
             <p class="mt-3">
               Recorded: {on.work.gear_set.pinion_teeth} / {on.work.gear_set.ring_teeth}, by {on.work.gear_set
-                .by_name}. A new count is kept beside it, and counts from then on.
+                .by_name}. A new count is added to the record and is used from then on.
             </p>
           {/if}
         </div>

@@ -20,9 +20,9 @@
   let { identity, guess, ratios, counted, mayKeep, onkeep }: Props = $props();
 
   const CLASSES = {
-    hunting: "Hunting: every tooth meets every other, no timing marks.",
-    partial: "Partly hunting: the set carries timing marks that must be lined up.",
-    non_hunting: "Non-hunting: the same teeth keep meeting; its timing marks must be lined up.",
+    hunting: "Hunting: every tooth meets every other tooth; no timing marks.",
+    partial: "Partly hunting: line up the timing marks.",
+    non_hunting: "Non-hunting: the same teeth keep meeting; line up the timing marks.",
   };
   const ours = (pinion: number, ring: number) =>
     ratios.some((one) => one.pinion_teeth === pinion && one.ring_teeth === ring);
@@ -43,33 +43,34 @@
   </p>
   {#if identity.hunting}
     <p class="mt-1">{CLASSES[identity.hunting]}</p>
-    <p class="quiet">The same pair meets again after {identity.ring_turns_to_repeat} turns of the ring.</p>
+    <p class="quiet">
+      The same two teeth meet again after {identity.ring_turns_to_repeat} turns of the ring gear.
+    </p>
   {/if}
   {#if identity.guess_agrees === false && guess !== null}
     <p class="border-out bg-base-200 mt-3 border-l-4 px-3 py-2">
-      <strong>The guess of {guess} does not agree with the count.</strong> Trust the count, and check the other
-      axle before anything is ordered.
+      <strong>The ratio of {guess} as told does not agree with the count.</strong> Trust the count, and check the
+      other axle before you order anything.
     </p>
   {:else if identity.guess_agrees}
-    <p class="mt-3">The guess of {guess} agrees with the count.</p>
+    <p class="mt-3">The ratio of {guess} as told agrees with the count.</p>
   {/if}
   {#if pinion !== null && ring !== null}
     {#if !ours(pinion, ring)}<p class="mt-3">
-        This family's sheet does not list {pinion} / {ring}: look at the axle once more.
+        This family's sheet does not list {pinion} / {ring}. Check the axle again.
       </p>{/if}
     {#if mayKeep}<button class="btn btn-primary mt-4" onclick={() => onkeep(pinion, ring)}
-        >Keep {pinion} / {ring}</button
+        >Save {pinion} / {ring}</button
       >{/if}
   {:else if shown.length === 0}
-    <p class="mt-3">No usual pair of tooth counts lies so near: count the turns again.</p>
+    <p class="mt-3">No usual pair of tooth counts is this close. Count the turns again.</p>
   {:else}
-    <h2 class="mt-5 mb-1">Which could it be?</h2>
+    <h2 class="mt-5 mb-1">Possible gear sets</h2>
     <table class="w-full max-w-xl">
       <thead
         ><tr class="quiet text-left"
-          ><th scope="col">Pinion / ring</th><th scope="col">Ratio</th><th scope="col">Off the count</th><th
-            scope="col"><span class="sr-only">Keep</span></th
-          ></tr
+          ><th scope="col">Pinion / ring</th><th scope="col">Ratio</th><th scope="col">Off the count by</th
+          ><th scope="col"><span class="sr-only">Save</span></th></tr
         ></thead
       >
       <tbody>
@@ -88,7 +89,7 @@
                 <button
                   class={["btn", index === 0 ? "btn-primary" : "btn-plain"]}
                   onclick={() => onkeep(one.pinion_teeth, one.ring_teeth)}
-                  >Keep<span class="sr-only"> {one.pinion_teeth} / {one.ring_teeth}</span></button
+                  >Save<span class="sr-only"> {one.pinion_teeth} / {one.ring_teeth}</span></button
                 >
               {/if}
             </td>

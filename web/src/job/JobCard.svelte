@@ -48,9 +48,9 @@
 {#if job}
   <section aria-labelledby="card" class="rule-top pt-3">
     <div class="flex items-baseline justify-between">
-      <h2 id="card">Card</h2>
+      <h2 id="card">Job</h2>
       {#if mayEdit && draft === null}<button class="btn btn-plain btn-sm min-h-touch" onclick={begin}
-          >Change</button
+          >Edit</button
         >{/if}
     </div>
     {#if draft === null}
@@ -109,12 +109,12 @@
             {#each WAITS as one (one.value)}<option value={one.value}>{one.word}</option>{/each}
           </select>
         </Field>
-        <Field label="What exactly, until when"
+        <Field label="Details, until when"
           ><input class="input w-full" maxlength="200" bind:value={draft.waits_note} /></Field
         >
         <div class="flex gap-2">
-          <button class="btn btn-neutral" disabled={on.busy}>Keep</button>
-          <button type="button" class="btn btn-plain" onclick={() => (draft = null)}>Leave it</button>
+          <button class="btn btn-neutral" disabled={on.busy}>Save</button>
+          <button type="button" class="btn btn-plain" onclick={() => (draft = null)}>Cancel</button>
         </div>
       </form>
     {/if}

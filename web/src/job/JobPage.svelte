@@ -63,7 +63,7 @@
           >{/if}
         <strong>Front and rear:</strong>
         {job.match.text}
-        <a href={`${below}/ratios`}>Look at the ratio desk</a>
+        <a href={`${below}/ratios`}>Go to the Ratio desk</a>
       </span>
     </p>
   {/if}

@@ -11,4 +11,4 @@
   });
 </script>
 
-<p role="status">One moment: this page has another address now.</p>
+<p role="status">One moment: this page has moved.</p>

@@ -108,7 +108,7 @@
         </ul>
       </div>
     {:else if given.vehicle_id}
-      <p class="quiet">Known: the job goes on this vehicle's record.</p>
+      <p class="quiet">Known vehicle: the job is added to its record.</p>
     {/if}
     <Field label="Complaint" hint="In the customer's words: when, where, at which speed.">
       <textarea class="textarea w-full" maxlength="2000" required bind:value={given.complaint}></textarea>
@@ -119,10 +119,10 @@
           {#each USES as one (one.value)}<option value={one.value}>{one.word}</option>{/each}
         </select>
       </Field>
-      <Field label="Tow mass, grades, tyres planned">
+      <Field label="Details of use (tow mass, grades, tyres planned)">
         <input class="input w-full" maxlength="2000" bind:value={given.use_note} />
       </Field>
-      <Field label="Drive">
+      <Field label="Layout">
         <select
           class="select w-full"
           disabled={given.vehicle_id !== null}
@@ -146,22 +146,22 @@
         </select>
       </Field>
     </div>
-    <Field label="Axle family, from Stores">
+    <Field label="Axle family (from the Stores)">
       <select class="select w-full" required bind:value={given.family}>
-        <option value="" disabled>Choose how the axle is built</option>
+        <option value="" disabled>Choose the axle family</option>
         {#each families as one (one.code)}<option value={one.code}>{one.name}: {one.build}</option>{/each}
       </select>
     </Field>
     <Notice text={wrong} />
-    <button class="btn btn-primary justify-self-start" disabled={busy}>Make the job</button>
+    <button class="btn btn-primary justify-self-start" disabled={busy}>Save job</button>
   </div>
   <div>
     {#if family}
       <FamilySheet {family} />
     {:else}
       <p class="quiet border-line border-l-4 pl-4">
-        The family says how the axle is built: where the shims go, what holds the carrier, and which limits
-        its spec sheet gives. Its sheet shows here when you choose one.
+        The axle family gives the build of the axle: where the shims go, how the carrier is held, and the
+        limits. Its spec sheet shows here when you choose one.
       </p>
     {/if}
   </div>

@@ -40,13 +40,13 @@
 <section aria-labelledby="run-sheet">
   <div class="rule-top flex items-baseline justify-between pt-3">
     <h2 id="run-sheet">Run sheet</h2>
-    <p class="quiet">{done} of {steps.length} passed</p>
+    <p class="quiet">{done} of {steps.length} done</p>
   </div>
   <Notice text={on.wrong} />
   {#if steps.length > 0 && done === steps.length && on.work?.signed_off_at === null}
     <p class="my-3">
       <a id="sign-here" class="btn btn-primary" href={`/jobs/${on.id}/work/${on.workId}/sheet`}
-        >Every step is passed: go to the build sheet and sign off</a
+        >Every step is done. Go to the build sheet and sign off</a
       >
     </p>
   {/if}
@@ -84,8 +84,8 @@
 </section>
 {#if taking !== null}
   <ReasonDialog
-    title="Take the step back"
-    ask="Why? The record keeps both."
+    title="Undo this step"
+    ask="Why? Both stay on the record."
     wrong={on.wrong}
     onclose={() => (taking = null)}
     onreason={async (reason) => {

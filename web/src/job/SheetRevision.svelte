@@ -27,14 +27,14 @@
   </ul>
   {#if mayAdopt}
     <button class="btn btn-plain mt-2" onclick={() => (asking = true)}
-      >Go over to revision {newer.number}</button
+      >Change to revision {newer.number}</button
     >
   {/if}
 </section>
 {#if asking}
   <ReasonDialog
-    title={`Go over to revision ${newer.number}`}
-    ask="Why? Everything read so far is judged by it from now on, and the build sheet says so."
+    title={`Change to revision ${newer.number}`}
+    ask="Why? All readings so far are judged by the new revision from now on, and the build sheet says so."
     wrong={on.wrong}
     onclose={() => (asking = false)}
     onreason={async (reason) => {

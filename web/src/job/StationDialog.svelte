@@ -28,7 +28,7 @@
     }}
   >
     <fieldset>
-      <legend class="label-text mb-1">How was it found?</legend>
+      <legend class="label-text mb-1">Condition</legend>
       {#each STATION_STATES as one (one.value)}
         <label class="min-h-touch flex items-center gap-3">
           <input class="radio radio-neutral" type="radio" name="state" value={one.value} bind:group={found} />
@@ -40,7 +40,7 @@
     <Notice text={wrong} />
     {#if station.history.length > 0}
       <details>
-        <summary class="min-h-touch cursor-pointer py-2">Said before ({station.history.length})</summary>
+        <summary class="min-h-touch cursor-pointer py-2">Earlier ({station.history.length})</summary>
         <ul class="grid gap-1">
           {#each station.history as one (one.at)}
             <li>
@@ -52,8 +52,8 @@
       </details>
     {/if}
     <div class="flex gap-2">
-      <button class="btn btn-neutral">Keep</button>
-      <button type="button" class="btn btn-plain" onclick={onclose}>Leave it</button>
+      <button class="btn btn-neutral">Save</button>
+      <button type="button" class="btn btn-plain" onclick={onclose}>Cancel</button>
     </div>
   </form>
 </Dialog>

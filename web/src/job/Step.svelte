@@ -36,13 +36,13 @@
       >
         {#if step.is_next}<span class="bg-next text-next-content mr-2 px-2">Next</span>{/if}{step.title}
         {#if step.hold}<span class="figure ml-1 border-2 border-current px-1.5 text-base leading-none"
-            >Hold</span
+            >Hold point</span
           >{/if}
         <span class="sr-only">
           {step.state === "passed"
             ? "(passed)"
             : step.state === "shut"
-              ? `(shut until: ${step.held_by})`
+              ? `(after: ${step.held_by})`
               : "(open)"}
         </span>
       </p>
@@ -52,7 +52,7 @@
           {#if step.due}<strong>{step.due}</strong>{/if}
           {#if mayRecord && step.check !== "gear_set"}
             <button class="min-h-touch -my-2 px-1 underline underline-offset-3" onclick={ontakeback}>
-              Take back<span class="sr-only">: {step.title}</span>
+              Undo<span class="sr-only">: {step.title}</span>
             </button>
           {/if}
         </p>
@@ -61,12 +61,12 @@
         <p class="quiet mt-1">{step.why}</p>
         {#if step.caution}
           <p class="border-out bg-base-200 mt-2 border-l-4 px-3 py-1.5">
-            <strong>Caution.</strong>
+            <strong>Caution:</strong>
             {step.caution}
           </p>
         {/if}
         {#if step.held_by}
-          <p class="mt-2">Hold: “{step.held_by}” comes first.</p>
+          <p class="mt-2">Hold point: “{step.held_by}” comes first.</p>
         {:else if mayRecord}
           <div class="mt-3"><StepCheck {step} {below} {busy} {onpass} /></div>
         {/if}

@@ -14,10 +14,10 @@
   let typed = $state("");
 
   const asks: Partial<Record<Step["check"], string>> = {
-    torque: "Rotating torque, turning steadily",
+    torque: "Rotating torque, turned steadily",
     litres: "Litres poured",
-    odometer: "Odometer, km",
-    spread: "Greatest opening on the dial, mm",
+    odometer: "Odometer (km)",
+    spread: "Greatest opening on the dial (mm)",
   };
   const benchIn = $derived(step.missing === "");
   const BENCH_TABS: Partial<Record<Step["check"], string>> = { bench_pattern: "#pattern" };
@@ -55,12 +55,12 @@
   <div class="flex flex-wrap gap-2">
     {#if benchIn}
       <button class="btn btn-primary" disabled={busy} onclick={() => onpass("")}
-        >The bench says in: pass</button
+        >In at the bench: confirm</button
       >
     {/if}
     <a
       class={["btn", benchIn ? "btn-plain" : "btn-primary"]}
-      href={`${below}/bench${BENCH_TABS[step.check] ?? ""}`}>Go to the set-up bench</a
+      href={`${below}/bench${BENCH_TABS[step.check] ?? ""}`}>Go to the Set-up bench</a
     >
   </div>
 {:else}

@@ -90,9 +90,9 @@
             >{/each}
         </select>
       </Field>
-      <Field label="Axle family, from Stores">
+      <Field label="Axle family (from the Stores)">
         <select class="select w-full" required bind:value={family}>
-          <option value="" disabled>Choose how the axle is built</option>
+          <option value="" disabled>Choose the axle family</option>
           {#each families as one (one.code)}<option value={one.code}>{one.name}: {one.build}</option>{/each}
         </select>
       </Field>

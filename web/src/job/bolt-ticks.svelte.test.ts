@@ -14,12 +14,12 @@ describe("ticking bolts", () => {
       await fireEvent.click(screen.getByRole("checkbox", { name: `Bolt ${bolt}` }));
     await fireEvent.click(screen.getByRole("checkbox", { name: "Bolt 4" }));
     expect(screen.getByText(/Tick each of 10 bolts/).textContent).toContain("2 done");
-    await fireEvent.click(screen.getByRole("button", { name: "All ticked" }));
+    await fireEvent.click(screen.getByRole("button", { name: "Confirm" }));
     expect(onall).toHaveBeenCalledExactlyOnceWith(2);
   });
   it("offers twelve where nobody knows how many there are", () => {
     render(BoltTicks, { count: null, next: false, busy: true, onall: vi.fn() });
     expect(screen.getAllByRole("checkbox").length).toBe(12);
-    expect(screen.getByRole<HTMLButtonElement>("button", { name: "All ticked" }).disabled).toBe(true);
+    expect(screen.getByRole<HTMLButtonElement>("button", { name: "Confirm" }).disabled).toBe(true);
   });
 });

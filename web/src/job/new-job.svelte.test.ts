@@ -40,7 +40,7 @@ describe("a new job", () => {
   async function fill() {
     await waitFor(() => expect(screen.getAllByRole("option", { name: /Corrie/ }).length).toBe(1));
     await type("Complaint", "Hums");
-    await fireEvent.change(field("Axle family, from Stores"), { target: { value: "corrie-ls19" } });
+    await fireEvent.change(field("Axle family (from the Stores)"), { target: { value: "corrie-ls19" } });
   }
 
   it("offers a vehicle that was here before, and takes its owner and layout along", async () => {
@@ -49,7 +49,7 @@ describe("a new job", () => {
     await type("Vehicle", "libr");
     await fireEvent.click(await screen.findByRole("button", { name: /Library van, Island Library/ }));
     expect([field("Customer").value, field("Vehicle").value]).toEqual(["Island Library", "Library van"]);
-    expect(field("Drive").disabled).toBe(true);
+    expect(field("Layout").disabled).toBe(true);
     await submit();
     await waitFor(() => expect(went).toHaveBeenCalled());
     expect(made()[0]?.body).toMatchObject({

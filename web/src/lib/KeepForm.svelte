@@ -20,8 +20,8 @@
 
 <form class="mt-3 flex max-w-2xl flex-wrap items-end gap-3" onsubmit={keep}>
   <div class="min-w-60 grow">
-    <TypedField label="Keep what is shown as" bind:value={title} required long />
+    <TypedField label="Title" bind:value={title} required long />
   </div>
-  <button class="btn btn-plain" {disabled}>Keep it on the job</button>
+  <button class="btn btn-plain" {disabled}>Save to this job</button>
 </form>
 <div class="mt-2"><Notice text={wrong} /></div>

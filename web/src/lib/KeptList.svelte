@@ -47,9 +47,9 @@
   }
 </script>
 
-<h2 id="kept">Kept on the job</h2>
+<h2 id="kept">Saved to this job</h2>
 {#if results.length === 0}<p class="quiet">
-    Nothing yet. What is kept stays as it was, and goes on the build sheet.
+    Nothing saved yet. What you save stays as it was and goes on the build sheet.
   </p>{/if}
 <ul class="grid grid-cols-[minmax(0,1fr)] gap-2">
   {#each results as one (one.id)}
@@ -58,9 +58,9 @@
         <strong>{one.title}</strong>
         {@render beside?.(one)}
         <span class="quiet text-sm"
-          >{kind ? `${kind(one)}; ` : ""}{one.by_name}, {when(one.at)}; worked out by version {one.engine_version}{one.is_current
+          >{kind ? `${kind(one)}; ` : ""}{one.by_name}, {when(one.at)}; calculated by version {one.engine_version}{one.is_current
             ? ""
-            : ", an older one: shown as it was"}</span
+            : ", an earlier version: shown as it was"}</span
         >
       </div>
       <div class="flex flex-wrap gap-2">

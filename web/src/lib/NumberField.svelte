@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { typedNumber } from "./typed-number";
   import type { Unit } from "./units";
 
   interface Props {
@@ -23,13 +24,13 @@
   function typed(event: Event) {
     const text = (event.currentTarget as HTMLInputElement).value.trim();
     if (text === "") {
-      wrong = optional ? "" : "A number is needed here.";
+      wrong = optional ? "" : "Enter a number.";
       if (optional) ontyped(null);
       return;
     }
-    const found = Number(text.replace(",", ".").replace("−", "-")) / per;
-    wrong = Number.isFinite(found) ? "" : `“${text}” is not a number.`;
-    if (Number.isFinite(found)) ontyped(found);
+    const found = typedNumber(text);
+    wrong = found === null ? `“${text}” is not a number.` : "";
+    if (found !== null) ontyped(found / per);
   }
 </script>
 

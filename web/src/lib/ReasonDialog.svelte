@@ -25,8 +25,8 @@
     <Field label={ask}><input class="input w-full" maxlength="200" required bind:value={reason} /></Field>
     <Notice text={wrong} />
     <div class="flex gap-2">
-      <button class="btn btn-neutral">Do it</button>
-      <button type="button" class="btn btn-plain" onclick={onclose}>Leave it</button>
+      <button class="btn btn-neutral">Confirm</button>
+      <button type="button" class="btn btn-plain" onclick={onclose}>Cancel</button>
     </div>
   </form>
 </Dialog>

@@ -26,11 +26,11 @@ export const LAYOUTS: { value: Schemas["JobOut"]["layout"]; word: string }[] = [
 ];
 
 export const WAITS: { value: Schemas["JobOut"]["waits_for"]; word: string }[] = [
-  { value: "nothing", word: "Nothing: it can go on" },
+  { value: "nothing", word: "Nothing" },
   { value: "parts", word: "Parts" },
   { value: "cure", word: "Sealant to cure" },
   { value: "cool_down", word: "Cool-down" },
-  { value: "customer", word: "The customer" },
+  { value: "customer", word: "Customer" },
 ];
 
 export const STATION_STATES: { value: Station["state"]; word: string }[] = [
@@ -55,7 +55,7 @@ export function turnsNotches(method: Schemas["FamilyOut"]["carrier_method"]): bo
 /** What of a gear set had to be estimated, in the trade's words. */
 export const ESTIMATED_WORDS: Record<string, string> = {
   offset_mm: "offset",
-  pinion_spiral_deg: "pinion spiral",
+  pinion_spiral_deg: "pinion spiral angle",
   pressure_angle_deg: "pressure angle",
   cutter_radius_mm: "cutter radius",
   face_width_mm: "face width",

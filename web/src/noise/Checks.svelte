@@ -12,18 +12,18 @@
 </script>
 
 <section aria-labelledby="next-check">
-  <h2 id="next-check">The cheapest check</h2>
+  <h2 id="next-check">Quickest check</h2>
   {#if first}
     <div class="border-primary mt-1 border-l-8 pl-4">
       <p class="figure text-2xl">{first.title}</p>
       <p>{first.how}</p>
       <p class="quiet">About {first.minutes} minutes.</p>
-      <p class="mt-1"><strong>Heed:</strong> {first.caution}</p>
+      <p class="mt-1"><strong>Caution:</strong> {first.caution}</p>
       {#if first.code === "record"}
         <p class="mt-1">{first.if_it_changes} {first.if_it_stays}</p>
       {:else}
         <div class="mt-2 grid gap-2">
-          {#each [{ result: "changed", word: "It changed or went", then: first.if_it_changes }, { result: "stayed", word: "It stayed", then: first.if_it_stays }] as const as one (one.result)}
+          {#each [{ result: "changed", word: "It changed or stopped", then: first.if_it_changes }, { result: "stayed", word: "It stayed the same", then: first.if_it_stays }] as const as one (one.result)}
             <div>
               {#if onoutcome}
                 <button class="btn btn-plain w-full" onclick={() => onoutcome?.(first.code, one.result)}
@@ -38,7 +38,7 @@
     </div>
     {#if checks.length > 1}
       <p class="quiet mt-2">
-        Dearer: {checks
+        Takes longer: {checks
           .slice(1)
           .map((one) => `${one.title.toLowerCase()} (${one.minutes} min)`)
           .join("; ")}.

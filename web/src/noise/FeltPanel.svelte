@@ -10,7 +10,7 @@
   }
   let { on, felt, speed }: Props = $props();
   const QUALITIES = [
-    { value: "pulse", word: "A pulse: it could be counted" },
+    { value: "pulse", word: "A slow pulse that could be counted" },
     { value: "buzz", word: "A buzz" },
     { value: "tone", word: "A tone" },
   ] as const;
@@ -23,8 +23,8 @@
     { value: "steering_wheel", word: "Steering wheel" },
     { value: "seat", word: "Seat" },
     { value: "floor", word: "Floor" },
-    { value: "pedals", word: "Pedals, lever" },
-    { value: "nowhere_special", word: "It is heard more than felt" },
+    { value: "pedals", word: "Pedals, gear lever" },
+    { value: "nowhere_special", word: "Heard more than felt" },
   ] as const;
   function set(change: () => void) {
     change();
@@ -47,13 +47,13 @@
       <fieldset class="grid grid-cols-2 gap-2 sm:grid-cols-[repeat(4,minmax(0,1fr))]">
         <legend class="label-text">{index === 0 ? "Where it is worst" : `Drive ${index + 1}`}</legend>
         <NumberField
-          label="At"
+          label="Road speed"
           unit={speed}
           value={test.speed_kmh}
           ontyped={(value) => value !== null && set(() => (test.speed_kmh = value))}
         />
         <NumberField
-          label="Gear's ratio"
+          label="Gear ratio"
           hint="empty: in neutral"
           value={test.gear_ratio}
           digits={3}
@@ -65,21 +65,21 @@
             })}
         />
         <NumberField
-          label="Counted, Hz"
+          label="Counted (Hz)"
           hint="empty: not counted"
           value={test.f_hz}
           optional
           ontyped={(value) => set(() => (test.f_hz = value))}
         />
         <NumberField
-          label="give or take, Hz"
+          label="± (Hz)"
           value={test.sigma_hz}
           ontyped={(value) => value !== null && set(() => (test.sigma_hz = Math.abs(value)))}
         />
         {#if index > 0}<button
             class="min-h-touch justify-self-start underline underline-offset-3"
             onclick={() => set(() => (felt.tests = felt.tests.filter((_, at) => at !== index)))}
-            >Take drive {index + 1} away</button
+            >Remove drive {index + 1}</button
           >{/if}
       </fieldset>
     {/each}
@@ -89,11 +89,11 @@
         set(() => {
           const last = felt.tests.at(-1);
           if (last) felt.tests = [...felt.tests, { ...last, f_hz: null }];
-        })}>Another drive: same speed, other gear</button
+        })}>Add a drive: same speed, another gear</button
     >
     <div class="grid gap-3 sm:grid-cols-3">
       <fieldset>
-        <legend class="label-text">What it is like</legend>
+        <legend class="label-text">What does it feel like?</legend>
         {#each QUALITIES as one (one.value)}
           <label class="min-h-touch flex items-center gap-2"
             ><input
@@ -108,7 +108,7 @@
         {/each}
       </fieldset>
       <fieldset>
-        <legend class="label-text">When it is felt</legend>
+        <legend class="label-text">When is it felt?</legend>
         {#each LOADS as one (one.value)}
           <label class="min-h-touch flex items-center gap-2"
             ><input
@@ -122,7 +122,7 @@
         {/each}
       </fieldset>
       <fieldset>
-        <legend class="label-text">Where most</legend>
+        <legend class="label-text">Where is it felt most?</legend>
         {#each WHERES as one (one.value)}
           <label class="min-h-touch flex items-center gap-2"
             ><input
@@ -146,14 +146,14 @@
             {one.title}: it {one.result}
             <button
               class="min-h-touch px-2 underline underline-offset-3"
-              onclick={() => on.takeBack(one.code)}>Take back<span class="sr-only"> {one.title}</span></button
+              onclick={() => on.takeBack(one.code)}>Undo<span class="sr-only"> {one.title}</span></button
             >
           </li>
         {/each}
       </ul>
     {/if}
     <section aria-labelledby="suspects">
-      <h2 id="suspects">What could make it</h2>
+      <h2 id="suspects">Possible causes</h2>
       <ol>
         {#each suspects as one, index (one.name)}
           <li class="border-line grid grid-cols-[5.5rem_minmax(0,1fr)] gap-x-3 border-t py-2">
@@ -172,11 +172,11 @@
       </ol>
       <p class="quiet text-sm">
         {#if on.answer.inseparable.length > 0}
-          The same frequency here, so that no counting tells them apart: {on.answer.inseparable
+          These have the same frequency, so counting cannot tell them apart: {on.answer.inseparable
             .map((group) => group.map((name) => name.replaceAll("_", " ")).join(" = "))
             .join("; ")}.
         {/if}
-        How often each part is met, under which loads and where it is felt is experience, no measurement.
+        How common each part is, under which loads and where it is felt comes from experience, not from measurement.
       </p>
     </section>
   {/if}

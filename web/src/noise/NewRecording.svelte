@@ -25,17 +25,17 @@
 </script>
 
 <details open={desk.recordings.length === 0}>
-  <summary class="min-h-touch cursor-pointer py-2 font-semibold">Another recording</summary>
+  <summary class="min-h-touch cursor-pointer py-2 font-semibold">Add a recording</summary>
   <div class="grid gap-x-8 gap-y-4 md:grid-cols-2">
     <fieldset class="grid content-start gap-2">
-      <legend class="figure text-lg">Read a recording in</legend>
+      <legend class="figure text-lg">Upload recording</legend>
       <p>
-        A CSV of time and acceleration, as phone loggers write it; up to 50 MB. Phone flat on the floor, 100
-        samples a second or more.
+        A CSV of time and acceleration, as phone loggers write it, up to 50 MB. Lay the phone flat on the
+        floor and log 100 samples a second or more.
       </p>
       <div class="grid grid-cols-2 gap-2">
         <NumberField
-          label="Driven from"
+          label="Speed from"
           unit={speed}
           value={from_kmh}
           ontyped={(value) => value && (from_kmh = value)}
@@ -57,12 +57,12 @@
           onchange={(event) => void send(event)}
         /></label
       >
-      <p class="quiet text-sm">A road speed in the file counts before what is typed here.</p>
+      <p class="quiet text-sm">A road speed in the file is used instead of what you enter here.</p>
     </fieldset>
     {#if on.run}
       {@const run = on.run}
       <fieldset class="grid content-start gap-2">
-        <legend class="figure text-lg">Or the simulated recorder</legend>
+        <legend class="figure text-lg">Simulated recorder</legend>
         <div class="grid grid-cols-2 gap-x-3">
           {#each desk.faults as fault (fault)}
             <label class="min-h-touch flex items-center gap-2"
@@ -81,7 +81,7 @@
         </div>
         <div class="grid grid-cols-2 gap-2">
           <NumberField
-            label="From"
+            label="Speed from"
             unit={speed}
             value={run.from_kmh}
             ontyped={(value) => value && (run.from_kmh = value)}
@@ -93,13 +93,13 @@
             ontyped={(value) => value && (run.to_kmh = value)}
           />
           <NumberField
-            label="Gear's ratio"
+            label="Gear ratio"
             digits={3}
             value={run.gear_ratio}
             ontyped={(value) => value && (run.gear_ratio = value)}
           />
           <NumberField
-            label="Samples a second"
+            label="Samples per second"
             digits={0}
             value={run.rate_hz}
             ontyped={(value) => value && (run.rate_hz = value)}
@@ -110,7 +110,7 @@
           disabled={on.busy || run.faults.length === 0}
           onclick={async () => {
             ontold(await on.simulate());
-          }}>Drive and record</button
+          }}>Start recording</button
         >
       </fieldset>
     {/if}

@@ -24,8 +24,8 @@
   type Tab = "felt" | "recorded";
   let tab = $state<Tab>("felt");
   const tabs = [
-    { key: "felt" as const, word: "What is felt" },
-    { key: "recorded" as const, word: "What was recorded" },
+    { key: "felt" as const, word: "Felt" },
+    { key: "recorded" as const, word: "Recorded" },
   ];
 </script>
 
@@ -44,7 +44,7 @@
   </div>
   <div class="grid grid-cols-[minmax(0,1fr)] items-start gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,1fr)_20rem]">
     <div class="min-w-0">
-      <Tabs label="From what" panel="noise-panel" {tabs} {tab} onpick={(picked) => (tab = picked)} />
+      <Tabs label="Source" panel="noise-panel" {tabs} {tab} onpick={(picked) => (tab = picked)} />
       <Notice text={on.wrong ?? (on.lost ? "The connection is lost; what you typed is kept." : null)} />
       <div id="noise-panel" role="tabpanel" aria-labelledby={`tab-${tab}`} tabindex="-1">
         {#if tab === "felt"}
@@ -70,7 +70,7 @@
       <KeptList
         results={desk.findings}
         address="/api/v1/noise-findings"
-        kind={(one) => (one.kind === "felt" ? "from what was felt" : "from a recording")}
+        kind={(one) => (one.kind === "felt" ? "felt" : "recorded")}
       >
         {#snippet beside(one)}<span>{one.first}</span>{/snippet}
         {#if (session.me?.may.edit_job ?? false) && open}

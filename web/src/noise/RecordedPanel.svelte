@@ -107,7 +107,7 @@
     <div class="flex flex-wrap items-end gap-4">
       <div class="w-40">
         <NumberField
-          label="Gear's ratio then"
+          label="Gear ratio"
           hint="empty: no engine lines"
           value={on.gear_ratio}
           digits={3}
@@ -119,7 +119,7 @@
         />
       </div>
       <details class="grow">
-        <summary class="min-h-touch cursor-pointer py-2 font-semibold">Lines laid over it</summary>
+        <summary class="min-h-touch cursor-pointer py-2 font-semibold">Lines shown</summary>
         <div class="flex flex-wrap gap-x-4">
           {#each answer.lines as one (one.name)}
             <label class="min-h-touch flex items-center gap-2"
@@ -134,32 +134,31 @@
           {/each}
         </div>
       </details>
-      <button class="btn btn-plain btn-sm" onclick={exportSvg}>Charts as SVG</button>
+      <button class="btn btn-plain btn-sm" onclick={exportSvg}>Download charts (SVG)</button>
       <a class="btn btn-plain btn-sm" href={`/api/v1/recordings/${recording.id}/spectrum.csv`} download
-        >Spectrum, CSV</a
+        >Download spectrum (CSV)</a
       >
     </div>
     <div bind:this={drawings} class="grid gap-6">
       {#if answer.chart.cells.length > 1}<figure>
           <figcaption class="label-text">
-            Darker is stronger; what turns with the wheels runs along a line
+            Darker is stronger. What turns with the wheels follows a line
           </figcaption>
           <OrderChart {answer} {shown} {speed} />
         </figure>{/if}
       <figure>
         <figcaption class="label-text">
-          Spectrum{answer.chart.cells.length > 1 ? ", the whole run drawn together to one speed" : ""}
+          Spectrum{answer.chart.cells.length > 1 ? ", whole run scaled to one speed" : ""}
         </figcaption>
         <SpectrumChart {answer} {shown} {speed} />
       </figure>
     </div>
     <section aria-labelledby="sources">
-      <h2 id="sources">What makes it</h2>
+      <h2 id="sources">Possible causes</h2>
       {#if Math.abs(error) >= 0.5}
         <p>
-          All fits together if the vehicle goes {Math.abs(error).toFixed(1)} % {error > 0
-            ? "faster"
-            : "slower"} than its speed was told.
+          Everything fits if the vehicle is {Math.abs(error).toFixed(1)} % {error > 0 ? "faster" : "slower"} than
+          the speed entered.
         </p>
       {/if}
       <ol>
@@ -182,13 +181,14 @@
           {Math.round(100 * answer.unknown)} % of the peaks fit none of these.
         </p>{/if}
       <p class="quiet text-sm">
-        A large peak is not always the fault that is felt, and how strong it is says little of how bad it is.
+        The largest peak is not always the fault that is felt, and its height says little about how bad the
+        fault is.
       </p>
     </section>
   {:else if desk.recordings.length === 0}
     <p class="max-w-prose">
-      Nothing recorded yet. Somebody other than the driver lays the phone flat on the floor, starts the
-      logger, and the vehicle is driven slowly up through the speed at which it shakes.
+      Nothing recorded yet. A passenger, never the driver, lays the phone flat on the floor and starts the
+      logger. Then drive slowly up through the speed at which it vibrates.
     </p>
   {/if}
 </div>

@@ -25,7 +25,7 @@
   );
   const at = $derived(`${(chart.reference_kmh * speed.per).toFixed(0)} ${speed.name}`);
   const label = $derived(
-    `Spectrum drawn together to ${at}. Peaks: ` +
+    `Spectrum scaled to ${at}. Peaks: ` +
       answer.peaks.map((one) => `${one.hz.toFixed(1)} hertz, ${one.words}`).join("; "),
   );
 </script>
@@ -39,7 +39,7 @@
 >
   <Axes
     chart={scale}
-    xName={`Hz, drawn together to ${at}`}
+    xName={`Hz, scaled to ${at}`}
     yName="peak acceleration, m/s²"
     yDigits={highest < 1 ? 2 : 1}
   />

@@ -15,11 +15,11 @@
   const bearings = $derived(drivetrain.bearings ?? []);
 </script>
 
-<form class="grid gap-3" aria-label="The vehicle" onsubmit={(event) => event.preventDefault()}>
-  <h2>The vehicle</h2>
+<form class="grid gap-3" aria-label="Vehicle" onsubmit={(event) => event.preventDefault()}>
+  <h2>Vehicle</h2>
   <div class="grid grid-cols-2 gap-2">
     <NumberField
-      label="Tyre rolls, m a turn"
+      label="Rolling circumference (m)"
       value={drivetrain.circumference_m}
       digits={3}
       ontyped={(value) => value !== null && set(() => (drivetrain.circumference_m = value))}
@@ -63,7 +63,7 @@
       type="checkbox"
       checked={drivetrain.front_shaft}
       onchange={(event) => set(() => (drivetrain.front_shaft = event.currentTarget.checked))}
-    /> a front propshaft turns as well</label
+    /> a front propshaft turns too</label
   >
   <details>
     <summary class="min-h-touch cursor-pointer py-2 font-semibold">Bearings</summary>
@@ -95,7 +95,7 @@
           ></label
         >
         <div class="grid grid-cols-2 gap-2">
-          {#each [{ key: "balls", word: "Balls or rollers" }, { key: "ball_mm", word: "Their size, mm" }, { key: "pitch_mm", word: "Pitch circle, mm" }, { key: "contact_deg", word: "Contact angle, °" }] as const as field (field.key)}
+          {#each [{ key: "balls", word: "Balls or rollers" }, { key: "ball_mm", word: "Ball or roller diameter (mm)" }, { key: "pitch_mm", word: "Pitch circle diameter (mm)" }, { key: "contact_deg", word: "Contact angle (°)" }] as const as field (field.key)}
             <NumberField
               label={field.word}
               value={bearing[field.key]}
@@ -107,7 +107,7 @@
         <button
           class="min-h-touch underline underline-offset-3"
           onclick={() => set(() => (drivetrain.bearings = bearings.filter((_, at) => at !== index)))}
-          >Take it away</button
+          >Remove</button
         >
       </fieldset>
     {/each}

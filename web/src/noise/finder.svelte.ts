@@ -218,7 +218,7 @@ export class NoiseFinder {
 
   /** Keep what is shown; null when it was kept, else the sentence. */
   async keep(title: string, kind: "felt" | "recorded"): Promise<string | null> {
-    if (this.felt === null) return "Nothing is worked out yet.";
+    if (this.felt === null) return "Nothing is calculated yet.";
     const felt = kind === "felt" ? ($state.snapshot(this.felt) as FeltQuestion) : null;
     const recorded = kind === "recorded" && this.picked !== null ? this.#inputs(this.picked) : null;
     this.busy = true;

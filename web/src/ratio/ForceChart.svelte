@@ -38,7 +38,7 @@
       gearing.gears
         .map((gear, index) =>
           gear.cruise_grade_pct === null
-            ? `Gear ${index + 1} cannot run at cruise`
+            ? `Gear ${index + 1} cannot be used at cruise`
             : `gear ${index + 1} holds ${gear.cruise_grade_pct.toFixed(1)} % at cruise`,
         )
         .join("; "),

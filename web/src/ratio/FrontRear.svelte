@@ -28,7 +28,7 @@
     const known = end === "front" ? desk.front : desk.rear;
     const [pinion_teeth, ring_teeth] = [whole(pinion), whole(ring)];
     if ([pinion_teeth, ring_teeth].some((one) => one !== null && !Number.isInteger(one))) {
-      wrong = "Tooth counts are whole numbers.";
+      wrong = "Tooth counts must be whole numbers.";
       return;
     }
     wrong = await on.tellEnd({
@@ -45,7 +45,7 @@
 
 <section aria-labelledby="front-rear" class="rule-top pt-3">
   <h2 id="front-rear">
-    {desk.layout === "four_wheel_drive" ? "Front against rear" : "What the vehicle has now"}
+    {desk.layout === "four_wheel_drive" ? "Front and rear match" : "On the vehicle now"}
   </h2>
   {#if desk.match}
     <p class="mt-1 flex items-center gap-3" role="status">
@@ -54,26 +54,27 @@
     </p>
     <p>
       {#if desk.match.leads !== "neither"}
-        The {desk.match.leads} wants to run ahead: {Math.abs(desk.match.scrub_m_per_km).toFixed(1)} m scrubbed off
-        each km,
-        {Math.abs(desk.match.windup_prop_turns_per_km).toFixed(1)} propshaft turns of wind-up. A front ratio of
-        {desk.match.front_ratio_for_zero.toFixed(3)} would fit.
+        The {desk.match.leads} axle runs ahead: {Math.abs(desk.match.scrub_m_per_km).toFixed(1)} m of scrub per
+        km,
+        {Math.abs(desk.match.windup_prop_turns_per_km).toFixed(1)} propshaft turns of wind-up per km. A front ratio
+        of
+        {desk.match.front_ratio_for_zero.toFixed(3)} would match.
       {/if}
-      {desk.match.tyres_known ? "" : "Tyres are taken as equal until one is told."}
-      {desk.match.verdict === "out" ? "The road test stays shut until they fit." : ""}
+      {desk.match.tyres_known ? "" : "Tyres are taken as equal until one is entered."}
+      {desk.match.verdict === "out" ? "The road test stays closed until they match." : ""}
     </p>
   {:else if desk.layout === "four_wheel_drive"}
-    <p>Tell tyre and teeth of both ends: they are checked as soon as both ratios are known.</p>
+    <p>Enter tyre and teeth for both axles. They are checked once both ratios are known.</p>
   {/if}
   <dl class="mt-1 grid grid-cols-[auto_minmax(0,1fr)] gap-x-5">
     {#each ENDS as one (one.end)}
       {#if one.known}
         <dt class="quiet">{one.name}</dt>
         <dd>
-          {one.known.tyre || "tyre not told"}, {one.known.pinion_teeth && one.known.ring_teeth
+          {one.known.tyre || "tyre not entered"}, {one.known.pinion_teeth && one.known.ring_teeth
             ? `${one.known.pinion_teeth}/${one.known.ring_teeth} = ${ratioWord(one.known.ring_teeth / one.known.pinion_teeth)}`
             : "ratio not known"}
-          {one.known.measured ? "(rolled out)" : ""}
+          {one.known.measured ? "(roll-out measured)" : ""}
         </dd>
       {/if}
     {/each}
@@ -84,16 +85,16 @@
       onsubmit={tell}
     >
       <label class="grid gap-1">
-        <span class="label-text">End</span>
+        <span class="label-text">Axle</span>
         <select class="select w-full" bind:value={end}>
           {#if desk.layout === "four_wheel_drive"}<option value="front">Front</option>{/if}
           <option value="rear">Rear</option>
         </select>
       </label>
-      <TypedField label="Tyre that is on" bind:value={tyre} signed />
+      <TypedField label="Tyre fitted" bind:value={tyre} signed />
       <TypedField label="Pinion teeth" bind:value={pinion} />
       <TypedField label="Ring teeth" bind:value={ring} />
-      <button class="btn btn-plain" disabled={on.busy}>Keep it</button>
+      <button class="btn btn-plain" disabled={on.busy}>Save</button>
     </form>
     <div class="mt-2"><Notice text={wrong} /></div>
   {/if}

@@ -41,12 +41,12 @@
       {#if may}<button class="btn btn-plain btn-sm" onclick={() => void lend(one.id)}
           >Link for the customer</button
         >{/if}
-      {#if one.links.length > 0}<span class="quiet self-center text-sm">{one.links.length} lent</span>{/if}
+      {#if one.links.length > 0}<span class="quiet self-center text-sm">{one.links.length} open</span>{/if}
     {/snippet}
     {#snippet below(one)}
       {#if link?.id === one.id}
         <p class="mt-2" role="status">
-          Whoever has this link sees this page alone, until {when(link.until)}. It is told only now:
+          Anybody with this link can see this one page until {when(link.until)}. It is shown only once:
           <output class="bg-base-200 mt-1 block px-2 py-1 break-all select-all">{link.address}</output>
         </p>
       {/if}

@@ -31,8 +31,16 @@
     pinion: "Pinion strength",
     parts: "Parts needed",
   };
+  /** whether the vehicle's own gearbox is on its record, and whether it is what is chosen here */
+  const known = $derived(desk?.gearboxes.some((one) => one.code === desk.gearbox) ?? false);
+  const fitted = $derived(
+    desk?.gearboxes[on.knobs?.now.gearbox ?? 0]?.code === desk?.gearbox &&
+      (on.knobs?.transfer ?? "") === desk?.transfer_case,
+  );
+  /** what the phone keeps on top: the last plan, or the vehicle as it is */
+  const brief = $derived(on.shown?.compared?.gearings.at(-1) ?? null);
   const TYRES = [
-    { key: "tyre_now", label: "Tyre as it is" },
+    { key: "tyre_now", label: "Tyre fitted" },
     { key: "tyre_planned", label: "Tyre planned" },
   ] as const;
 
@@ -66,8 +74,30 @@
       >
     </p>
   </div>
+  {#if brief && on.inputs}
+    <div
+      class={[
+        "bg-base-100 border-base-content sticky top-0 z-10 -mx-3 border-b-4 px-3 py-1.5 lg:hidden",
+        on.stale && "opacity-60",
+      ]}
+      role="status"
+      aria-label="Answer in short"
+    >
+      {#if on.shown?.feel?.[0]}<p class="figure text-lg leading-tight">{on.shown.feel[0]}</p>{/if}
+      <p>
+        {brief.name}: <strong>{(brief.gears.at(-1)?.cruise_rpm ?? 0).toFixed(0)} rpm</strong> at {told(
+          on.inputs.use.cruise_kmh,
+          units.speed,
+        )}{brief.top_kmh === null ? "" : `, top speed ${told(brief.top_kmh, units.speed)}`}
+      </p>
+    </div>
+  {/if}
   <div class="grid grid-cols-[minmax(0,1fr)] items-start gap-x-8 gap-y-6 lg:grid-cols-[21rem_minmax(0,1fr)]">
-    <form class="grid gap-4" aria-label="What is turned" onsubmit={(event) => event.preventDefault()}>
+    <form
+      class="grid gap-4 max-lg:order-last"
+      aria-label="Inputs"
+      onsubmit={(event) => event.preventDefault()}
+    >
       {#each TYRES as { key, label } (key)}
         {@const tyre = on.answer?.[key]}
         {@const odd = knobs[key].text.trim() !== "" ? tyre?.reasons : undefined}
@@ -75,7 +105,7 @@
           <Field
             {label}
             hint={key === "tyre_planned"
-              ? "Empty: the tyres stay. As 265/70R17, 35x12.50R17 or 7.50-16."
+              ? "Leave empty to keep the tyres. Like 265/70R17, 35x12.50R17 or 7.50-16."
               : ""}
           >
             <input
@@ -94,10 +124,10 @@
           </p>
           <details>
             <summary class="min-h-touch cursor-pointer py-2 text-sm underline underline-offset-3"
-              >A measured roll-out counts before the size</summary
+              >Measured roll-out (used instead of the size)</summary
             >
             <div class="grid grid-cols-2 gap-3">
-              <Field label="Rolled, mm"
+              <Field label="Roll-out (mm)"
                 ><input
                   class="input w-full"
                   type="number"
@@ -110,7 +140,7 @@
                   }}
                 /></Field
               >
-              <Field label="In turns"
+              <Field label="Turns"
                 ><input
                   class="input w-full"
                   type="number"
@@ -127,12 +157,19 @@
           </details>
         </div>
       {/each}
-      <Field label="Gearbox that is in">
+      <Field label="Gearbox fitted">
         <select class="select w-full" bind:value={knobs.now.gearbox}>
           {#each desk.gearboxes as one, index (one.code)}<option value={index}>{one.name}</option>{/each}
         </select>
       </Field>
-      <Field label="Axle ratio that is in">
+      {#if may && !fitted}
+        <button
+          type="button"
+          class="btn btn-plain btn-sm justify-self-start"
+          onclick={async () => (on.wrong = await on.fit())}>Save gearbox to this vehicle</button
+        >
+      {/if}
+      <Field label="Axle ratio fitted">
         <select class="select w-full" bind:value={knobs.now.axle}>
           {#each desk.ratios as one, index (index)}<option value={index}
               >{one.pinion_teeth}/{one.ring_teeth}, {ratioWord(one.ratio)}</option
@@ -150,7 +187,7 @@
       <fieldset class="grid gap-2">
         <legend class="figure mb-1 text-lg">Use</legend>
         <Knob
-          label="Cruise"
+          label="Cruising speed"
           value={knobs.cruise_kmh}
           min={30}
           max={140}
@@ -158,7 +195,7 @@
           onturn={(v) => v && (knobs.cruise_kmh = v)}
         />
         <Knob
-          label="rpm there, least"
+          label="Engine speed at cruise, min (rpm)"
           value={knobs.cruise_rpm_min}
           min={800}
           max={4000}
@@ -166,7 +203,7 @@
           onturn={(v) => v && (knobs.cruise_rpm_min = v)}
         />
         <Knob
-          label="rpm there, most"
+          label="Engine speed at cruise, max (rpm)"
           value={knobs.cruise_rpm_max}
           min={800}
           max={5000}
@@ -183,7 +220,7 @@
           onturn={(v) => v && (knobs.mass_kg = v)}
         />
         <Knob
-          label="Grade to hold, %"
+          label="Grade to hold (%)"
           value={knobs.hold_grade_pct}
           min={0}
           max={20}
@@ -192,7 +229,7 @@
           onturn={(v) => (knobs.hold_grade_pct = v)}
         />
         <Knob
-          label="Grade to start on, %"
+          label="Grade to start on (%)"
           value={knobs.start_grade_pct}
           min={0}
           max={60}
@@ -200,9 +237,9 @@
           onturn={(v) => (knobs.start_grade_pct = v)}
         />
         <details>
-          <summary class="min-h-touch cursor-pointer py-2 font-semibold">More of the use</summary>
+          <summary class="min-h-touch cursor-pointer py-2 font-semibold">More</summary>
           <Knob
-            label="Crawl at most"
+            label="Crawl speed at most"
             value={knobs.crawl_kmh}
             min={0.5}
             max={15}
@@ -212,7 +249,7 @@
             onturn={(v) => (knobs.crawl_kmh = v)}
           />
           <Knob
-            label="Speed to reach"
+            label="Top speed wanted"
             value={knobs.top_kmh}
             min={40}
             max={200}
@@ -221,7 +258,7 @@
             onturn={(v) => (knobs.top_kmh = v)}
           />
           <Knob
-            label="rpm after an upshift, least"
+            label="Engine speed after an upshift, min (rpm)"
             value={knobs.upshift_rpm_min}
             min={800}
             max={4000}
@@ -230,7 +267,7 @@
             onturn={(v) => (knobs.upshift_rpm_min = v)}
           />
           <Knob
-            label="Drag coefficient × area, m²"
+            label="Drag coefficient × area (m²)"
             value={knobs.drag_area_m2}
             min={0.4}
             max={5}
@@ -242,7 +279,7 @@
       <details>
         <summary class="min-h-touch cursor-pointer py-2 font-semibold">Engine</summary>
         <Knob
-          label="Idle, rpm"
+          label="Idle (rpm)"
           value={knobs.idle_rpm}
           min={500}
           max={1500}
@@ -250,7 +287,7 @@
           onturn={(v) => v && (knobs.idle_rpm = v)}
         />
         <Knob
-          label="Most, rpm"
+          label="Maximum (rpm)"
           value={knobs.redline_rpm}
           min={2000}
           max={8000}
@@ -283,12 +320,12 @@
             onclick={() => {
               const last = knobs.torque.at(-1);
               if (last) knobs.torque = [...knobs.torque, { rpm: last.rpm + 250, torque_nm: last.torque_nm }];
-            }}>Another point</button
+            }}>Add a point</button
           >
         {/if}
       </details>
       <details>
-        <summary class="min-h-touch cursor-pointer py-2 font-semibold">What counts how much</summary>
+        <summary class="min-h-touch cursor-pointer py-2 font-semibold">Weights</summary>
         {#each Object.keys(WEIGHT_NAMES) as name (name)}
           <Knob
             label={WEIGHT_NAMES[name] ?? name}
@@ -302,14 +339,14 @@
       </details>
       <details>
         <summary class="min-h-touch cursor-pointer py-2 font-semibold">Speedometer</summary>
-        <Field label="Takes its pulses">
+        <Field label="Pulses from">
           <select class="select w-full" bind:value={knobs.speedometer.source}>
-            <option value="prop">ahead of the axle</option>
-            <option value="wheel">at the wheel</option>
+            <option value="prop">gearbox or transfer case output</option>
+            <option value="wheel">a wheel</option>
           </select>
         </Field>
         <Knob
-          label="Shown over true now"
+          label="Indicated over true speed now"
           value={knobs.speedometer.factor_before}
           min={0.9}
           max={1.15}
@@ -317,7 +354,7 @@
           onturn={(v) => v && (knobs.speedometer.factor_before = v)}
         />
         <Knob
-          label="Teeth of its driven gear"
+          label="Teeth of the driven gear"
           value={knobs.speedometer.driven_teeth}
           min={5}
           max={60}
@@ -327,41 +364,34 @@
       </details>
     </form>
     <div class="grid min-w-0 grid-cols-[minmax(0,1fr)] gap-6">
-      <Notice text={on.wrong ?? (on.lost ? "The connection is lost; what you turned is kept." : null)} />
-      {#if on.inputs && on.answer?.compared && on.answer.chosen}
-        {#if on.answer.change && Math.abs(on.answer.change.longer_pct) > 0.05}
-          <p class="figure text-2xl">
-            The tyres gear it {Math.abs(on.answer.change.longer_pct).toFixed(1)} %
-            {on.answer.change.longer_pct > 0 ? "longer" : "shorter"}: it feels like {ratioWord(
-              on.answer.change.equivalent_ratio,
-            )}. The old feel wants {ratioWord(on.answer.change.restore_ratio)}.
-          </p>
-        {/if}
-        <section aria-labelledby="beside">
-          <h2 id="beside" class="mb-1">Side by side</h2>
+      <Notice text={on.wrong ?? (on.lost ? "The connection is lost; what you entered is kept." : null)} />
+      {#if on.inputs && on.shown?.compared && on.shown.chosen}
+        <section aria-label="Answer" class:opacity-50={on.stale} aria-busy={on.stale}>
+          {#if !known}<p>
+              <span class="sample">Sample</span> The gearbox of this vehicle is not known: choose the one fitted.
+            </p>{/if}
           <RatioView
             inputs={on.inputs}
-            answer={on.answer}
+            answer={on.shown}
             {unit}
             onremove={(index) => (knobs.candidates = knobs.candidates.filter((_, place) => place !== index))}
           />
         </section>
         <section aria-labelledby="ranking" class="rule-top pt-3">
-          <h2 id="ranking">Ratios of this family, by the use</h2>
+          <h2 id="ranking">Ratios of this family, best for the use first</h2>
           <label class="min-h-touch flex items-center gap-3"
-            ><input class="checkbox" type="checkbox" bind:checked={knobs.later} /> with a later gearbox too: every
-            pair</label
+            ><input class="checkbox" type="checkbox" bind:checked={knobs.later} /> with other gearboxes too</label
           >
-          <Ranking {on} chosen={on.answer.chosen} may={true} later={knobs.later} />
+          <Ranking {on} chosen={on.shown.chosen} may={true} later={knobs.later} />
           <p class="quiet text-sm">
-            Pinion stress is a typical figure for comparing, no proof of strength. Ratio and tyre changes can
-            need approval or the insurer's notice: follow local rules.
+            Pinion stress is a typical figure for comparison, not proof of strength. Ratio and tyre changes
+            can need approval or the insurer's notice: follow local rules.
           </p>
         </section>
       {:else}
         <p class="max-w-prose">
-          Type the tyre that is on, as it stands on its side. Then the plan: another tyre, another ratio, a
-          later gearbox.
+          Type the size from the sidewall of the tyre that is fitted. Then the plan: another tyre, another
+          ratio, another gearbox.
         </p>
       {/if}
       <FrontRear {on} {desk} {may} />

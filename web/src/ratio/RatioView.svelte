@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Schemas } from "../api/client";
   import type { LengthUnit } from "../lib/quantity";
+  import GearingRows from "./GearingRows.svelte";
   import ForceChart from "./ForceChart.svelte";
   import Sawtooth from "./Sawtooth.svelte";
   import TyreDrawing from "./TyreDrawing.svelte";
@@ -30,106 +31,13 @@
       ? null
       : (answer.speedometers[index < firstCandidate ? 0 : index - firstCandidate + 1] ?? null);
   const card = $derived(shown > 0 ? meter(shown) : null);
-  const ROWS = $derived([
-    {
-      name: `rpm at ${told(inputs.use.cruise_kmh, units.speed)}, top two gears`,
-      of: (one: Schemas["GearingShown"]) =>
-        one.gears
-          .slice(-2)
-          .reverse()
-          .map((gear) => gear.cruise_rpm.toFixed(0))
-          .join(", "),
-    },
-    { name: "Cruise band", of: (one: Schemas["GearingShown"]) => one.cruise_band },
-    {
-      name: "Holds at cruise, best gear",
-      of: (one: Schemas["GearingShown"]) => {
-        const held = one.gears.map((gear) => gear.cruise_grade_pct).filter((grade) => grade !== null);
-        return held.length > 0 ? `${Math.max(...held).toFixed(1)} %` : "–";
-      },
-    },
-    {
-      name: "Starts on, in first",
-      of: (one: Schemas["GearingShown"]) =>
-        one.start_grade_pct === null ? "–" : `${one.start_grade_pct.toFixed(0)} %`,
-    },
-    {
-      name: "Top speed, level",
-      of: (one: Schemas["GearingShown"]) =>
-        one.top_kmh === null ? "–" : `${told(one.top_kmh, units.speed)} in ${one.top_gear}`,
-    },
-    { name: "Creeps at idle", of: (one: Schemas["GearingShown"]) => told(one.creep_kmh, units.speed, 1) },
-  ]);
 </script>
 
 {#if compared && gearing}
-  <div class="relative overflow-x-auto" tabindex="-1">
-    <table class="w-full min-w-[34rem]">
-      <thead>
-        <tr class="text-left align-bottom">
-          <th scope="col"><span class="sr-only">What</span></th>
-          {#each gearings as one, index (index)}
-            <th scope="col" class="pb-1 pl-3">
-              <button
-                class={[
-                  "figure min-h-touch w-full border-b-4 px-1 text-left text-lg",
-                  index === shown ? "border-base-content" : "border-line",
-                ]}
-                aria-pressed={index === shown}
-                onclick={() => (picked = index)}>{one.name}</button
-              >
-            </th>
-          {/each}
-        </tr>
-      </thead>
-      <tbody>
-        {#each ROWS as row (row.name)}
-          <tr class="border-line border-t">
-            <th scope="row" class="quiet py-1 text-left font-normal">{row.name}</th>
-            {#each gearings as one, index (index)}<td class="py-1 pl-3">{row.of(one)}</td>{/each}
-          </tr>
-        {/each}
-        {#if gearings.length > 1}
-          <tr class="border-line border-t align-top">
-            <th scope="row" class="quiet py-1 text-left font-normal">Speedometer left as it is</th>
-            {#each gearings as one, index (one.name + index)}
-              {@const found = meter(index)}
-              <td class="py-1 pl-3">
-                {#if found}
-                  shows {told(100 / units.speed.per, units.speed)}, goes
-                  <strong>{told(found.true_kmh / units.speed.per, units.speed, 1)}</strong>
-                  {#if found.shown_over_true < 1}<strong class="text-out block">under-reads</strong>{/if}
-                {/if}
-              </td>
-            {/each}
-          </tr>
-          <tr class="border-line border-t align-top">
-            <th scope="row" class="quiet py-1 text-left font-normal">Against now</th>
-            {#each gearings as one, index (index)}
-              <td class="py-1 pl-3 text-sm">
-                {#each one.better as text (text)}<p>
-                    <span class="text-in font-bold">+</span>
-                    {text}
-                  </p>{/each}
-                {#each one.worse as text (text)}<p>
-                    <span class="text-out font-bold">−</span>
-                    {text}
-                  </p>{/each}
-                {#if onremove && index >= firstCandidate}
-                  <button
-                    class="min-h-touch underline underline-offset-3"
-                    onclick={() => onremove?.(index - firstCandidate)}
-                    >Take away<span class="sr-only"> {one.name}</span></button
-                  >
-                {/if}
-              </td>
-            {/each}
-          </tr>
-        {/if}
-      </tbody>
-    </table>
-  </div>
-  <div class="mt-5 grid grid-cols-[minmax(0,1fr)] gap-6 xl:grid-cols-2">
+  {#each answer.feel ?? [] as text, index (text)}<p class={index === 0 ? "figure text-2xl" : "text-lg"}>
+      {text}
+    </p>{/each}
+  <div class="mt-2 grid grid-cols-[minmax(0,1fr)] gap-6 xl:grid-cols-2">
     <figure>
       <figcaption class="label-text">{gearing.name}: engine speed, gear by gear</figcaption>
       <Sawtooth
@@ -140,16 +48,39 @@
         speed={units.speed}
         {most_kmh}
       />
-      <p class="quiet text-sm">Band: wanted at cruise. Block: top gear at cruise. Dashed: as it is.</p>
+      <p class="quiet text-sm">Band: wanted at cruise. Block: top gear at cruise. Dashed: as it is now.</p>
     </figure>
     <figure>
-      <figcaption class="label-text">{gearing.name}: wheel force and what the road asks</figcaption>
+      <figcaption class="label-text">{gearing.name}: wheel force and road load</figcaption>
       <ForceChart {gearing} {compared} speed={units.speed} force={units.force} {most_kmh} />
       <p class="quiet text-sm">
-        Dotted: what level ground and grades ask. Full throttle, from the torque points given.
+        Dotted: force needed on level ground and on grades. Full throttle, from the torque points entered.
       </p>
     </figure>
   </div>
+  {#if gearing.better.length + gearing.worse.length > 0}
+    <p class="mt-2">
+      <strong>{gearing.name}, compared with now:</strong>
+      {#each gearing.better as text (text)}<span class="block"
+          ><span class="text-in font-bold">+</span> {text}</span
+        >{/each}
+      {#each gearing.worse as text (text)}<span class="block"
+          ><span class="text-out font-bold">−</span> {text}</span
+        >{/each}
+    </p>
+  {/if}
+  <h2 class="mt-4 mb-1">Compared</h2>
+  <GearingRows
+    {inputs}
+    {gearings}
+    meters={gearings.map((_, index) => (gearings.length > 1 ? meter(index) : null))}
+    {shown}
+    {firstCandidate}
+    {most_kmh}
+    {units}
+    onpick={(index) => (picked = index)}
+    {onremove}
+  />
   <details>
     <summary class="min-h-touch cursor-pointer py-2 font-semibold">{gearing.name} as a table</summary>
     <div class="relative overflow-x-auto" tabindex="-1">
@@ -193,7 +124,7 @@
         </p>
         <p>
           {#if inputs.speedometer.source === "wheel"}Pulses at the wheel: the axle ratio does not matter.{/if}
-          To show the truth the pulses are multiplied by <strong>{card.pulse_factor.toFixed(3)}</strong>.
+          To read true, multiply the pulses by <strong>{card.pulse_factor.toFixed(3)}</strong>.
         </p>
         {#each card.driven_gears as gear, index (gear.teeth)}
           <p>
@@ -209,7 +140,7 @@
             {reason.text}
           </p>{/each}
       {:else}
-        <p>As it is. Pick a plan above to see what it does to the speedometer.</p>
+        <p>As it is. Choose a plan above to see what it does to the speedometer.</p>
       {/if}
     </section>
   </div>

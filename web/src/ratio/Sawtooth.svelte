@@ -3,6 +3,7 @@
   import { BOX, plot } from "../lib/plot";
   import Axes from "../lib/Axes.svelte";
   import { told, type Unit } from "../lib/units";
+  import { saw } from "./saw";
 
   interface Props {
     gearing: Schemas["GearingShown"];
@@ -18,16 +19,7 @@
   const x = (kmh: number) => chart.x(kmh * speed.per);
   const id = $props.id();
 
-  /** Up each gear to the redline, straight down to where the next takes it up. */
-  function saw(one: Schemas["GearingShown"]): string {
-    const points = one.gears.flatMap((gear, index) => {
-      const next = one.gears[index + 1];
-      const up = `${x(gear.redline_kmh)} ${chart.y(engine.redline_rpm)}`;
-      const down = next ? [`${x(gear.redline_kmh)} ${chart.y(gear.rpm_after ?? 0)}`] : [];
-      return [...(index === 0 ? [`${x(gear.idle_kmh)} ${chart.y(engine.idle_rpm)}`] : []), up, ...down];
-    });
-    return `M${points.join("L")}`;
-  }
+  const line = (one: Schemas["GearingShown"]) => saw(one, engine, x, chart.y);
   const top = $derived(gearing.gears.at(-1));
   const label = $derived(
     `${gearing.name}: engine speed over road speed. ` +
@@ -73,13 +65,13 @@
       />
     {/each}
     {#if now}<path
-        d={saw(now)}
+        d={line(now)}
         fill="none"
         stroke="currentColor"
         stroke-width="1.6"
         stroke-dasharray="6 5"
       />{/if}
-    <path d={saw(gearing)} fill="none" stroke="currentColor" stroke-width="3" />
+    <path d={line(gearing)} fill="none" stroke="currentColor" stroke-width="3" />
   </g>
   {#each gearing.gears as gear, index (index)}
     {#if gear.redline_kmh <= most_kmh * 1.02}

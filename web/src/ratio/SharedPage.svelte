@@ -12,13 +12,15 @@
   let imperial = $state(false);
 
   $effect(() => {
-    void ask(client.GET("/api/v1/shared-ratios/{token}", { params: { path: { token } } })).then((answer) => {
+    void ask(
+      client.GET("/api/v1/shared-ratios/{token}", { params: { path: { token }, query: { imperial } } }),
+    ).then((answer) => {
       if (answer.kind === "done") shown = answer.value;
       else
         wrong =
           answer.kind === "lost"
-            ? "The workshop's server does not answer; try again later."
-            : "This link leads nowhere, or it has expired. Ask the workshop for another.";
+            ? "The workshop's server does not answer. Try again later."
+            : "This link is wrong or has expired. Ask the workshop for another.";
     });
   });
 </script>
@@ -31,15 +33,15 @@
     <p class="quiet">{shown.shop_name}</p>
     <h1>{shown.title}</h1>
     <p class="mb-4">
-      {shown.vehicle}. Worked out {when(shown.at)}; this link lasts until {when(shown.expires_at)}.
+      {shown.vehicle}. Calculated {when(shown.at)}; this link is valid until {when(shown.expires_at)}.
       <label class="min-h-touch ml-4 inline-flex items-center gap-2"
         ><input class="checkbox" type="checkbox" bind:checked={imperial} /> miles and pounds</label
       >
     </p>
     <RatioView inputs={shown.inputs} answer={shown.answer} unit={imperial ? "thou" : "mm"} />
     <p class="quiet mt-6 max-w-prose">
-      Figures are worked out from what was told about the vehicle. The maker's manual and local rules come
-      first; ratio and tyre changes can need approval or the insurer's notice.
+      The figures are calculated from what was entered for the vehicle. The maker's manual and local rules
+      come first; ratio and tyre changes can need approval or the insurer's notice.
     </p>
   {:else}
     <h1>Shared by the workshop</h1>

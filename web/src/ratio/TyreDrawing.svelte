@@ -65,8 +65,8 @@
         {grown >= 0 ? "taller" : "lower"}, {told(Math.abs(wider), size)}
         {wider >= 0 ? "wider" : "narrower"}; {told(Math.abs(grown / 2), size)}
         {grown >= 0 ? "more" : "less"} ground clearance.
-        {#if grown > 0 || wider > 0}Is there room in the arches, turned and in bump, and at the brake hoses?
-          Measure before buying.{/if}
+        {#if grown > 0 || wider > 0}Measure before you buy: is there room in the arches on full lock and in
+          bump, and at the brake hoses?{/if}
       {/if}
     </figcaption>
   </figure>

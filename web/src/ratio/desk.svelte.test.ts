@@ -97,7 +97,8 @@ describe("the ratio desk", () => {
     await vi.advanceTimersByTimeAsync(200);
     expect(worked.length).toBe(1);
     expect(worked[0]?.body["use"]).toMatchObject({ cruise_kmh: 83 });
-    expect(on.inputs?.use.cruise_kmh).toBe(83);
+    // nothing whole came back: what was shown stays, and says that it is older
+    expect([on.inputs, on.stale]).toEqual([null, true]);
   });
   it("never shows an older answer for newer knobs", async () => {
     let release: (value: Response) => void = () => undefined;

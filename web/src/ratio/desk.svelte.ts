@@ -46,9 +46,15 @@ export function firstKnobs(desk: Desk): Knobs {
   return {
     tyre_now: { text: end.tyre, rollout_mm: null, turns: 1 },
     tyre_planned: { text: "", rollout_mm: null, turns: 1 },
-    now: { gearbox: 0, axle: Math.max(axle, 0) },
+    now: {
+      gearbox: Math.max(
+        desk.gearboxes.findIndex((one) => one.code === desk.gearbox),
+        0,
+      ),
+      axle: Math.max(axle, 0),
+    },
     candidates: [],
-    transfer: "",
+    transfer: desk.transfer_case,
     idle_rpm: engine.idle_rpm,
     redline_rpm: engine.redline_rpm,
     torque: engine.torque.map((one) => ({ ...one })),
@@ -114,7 +120,9 @@ export class RatioDesk {
   desk = $state.raw<Desk | null>(null);
   knobs = $state<Knobs | null>(null);
   answer = $state.raw<Answer | null>(null);
-  /** what the answer was worked out from */
+  /** the last whole answer; it stays while a field cannot be read */
+  shown = $state.raw<Answer | null>(null);
+  /** what the answer that is shown was worked out from */
   inputs = $state.raw<Inputs | null>(null);
   wrong = $state<string | null>(null);
   lost = $state(false);
@@ -142,6 +150,9 @@ export class RatioDesk {
     this.follow();
   }
 
+  /** Whether what is shown is older than what was typed. */
+  readonly stale = $derived(this.wrong !== null || this.lost || this.answer !== this.shown);
+
   /** Work the knobs out, a moment after the hand rests. */
   follow(): void {
     if (this.desk === null || this.knobs === null) return;
@@ -156,6 +167,8 @@ export class RatioDesk {
       this.wrong = answer.kind === "refused" ? sentence(answer) : null;
       if (answer.kind !== "done") return;
       this.answer = answer.value;
+      if (answer.value.compared === null) return;
+      this.shown = answer.value;
       this.inputs = inputs;
     }, WORK_AFTER_MS);
   }
@@ -179,7 +192,7 @@ export class RatioDesk {
 
   /** Keep what is shown on the job; null when it was kept, else the sentence. */
   async keep(title: string): Promise<string | null> {
-    if (this.desk === null || this.knobs === null) return "Nothing is worked out yet.";
+    if (this.desk === null || this.knobs === null) return "Nothing is calculated yet.";
     const body = { title, inputs: inputsFor($state.snapshot(this.knobs) as Knobs, this.desk) };
     return this.#write(body, (written) =>
       client.POST("/api/v1/work/{work_id}/ratio-results", {
@@ -194,6 +207,23 @@ export class RatioDesk {
     return this.#write(fact, (written) =>
       client.POST("/api/v1/jobs/{job_id}/axle-facts", {
         params: { path: { job_id: this.desk?.job_id ?? this.workId } },
+        body: written,
+      }),
+    );
+  }
+
+  /** The gearbox and transfer case that are in, on the vehicle's record; null when they are, else the sentence. */
+  async fit(): Promise<string | null> {
+    if (this.desk === null || this.knobs === null) return "Nothing is calculated yet.";
+    const desk = this.desk;
+    const fitted = {
+      version: desk.vehicle_version,
+      gearbox: desk.gearboxes[this.knobs.now.gearbox]?.code ?? "",
+      transfer_case: this.knobs.transfer,
+    };
+    return this.#write(fitted, (written) =>
+      client.PATCH("/api/v1/vehicles/{vehicle_id}", {
+        params: { path: { vehicle_id: desk.vehicle_id } },
         body: written,
       }),
     );

@@ -14,7 +14,7 @@
     event.preventDefault();
     const file = files?.[0];
     if (!file) {
-      wrong = "Choose the file of a job first.";
+      wrong = "Choose a job file first.";
       return;
     }
     busy = true;
@@ -36,14 +36,14 @@
 <svelte:head><title>Import a job · Amber Pinion</title></svelte:head>
 <h1 class="mb-2">Import a job</h1>
 <p class="mb-5 max-w-prose">
-  A job that was taken along as JSON comes back whole: readings, trials, run sheet. It comes in as it is or
-  not at all; names and dates stay those of the file. A sign-off in it is shown as what the file says: whoever
-  answers for the work here signs it here.
+  A job downloaded as JSON is imported whole: readings, trials and run sheet. It is imported as it is or not
+  at all. Names and dates stay those of the file. A sign-off in the file is shown as said by the file; the
+  work has to be signed off here again.
 </p>
 <form class="grid max-w-xl gap-4" onsubmit={take}>
-  <Field label="File of the job, .json"
+  <Field label="Job file (.json)"
     ><input class="file-input w-full" type="file" accept=".json,application/json" bind:files /></Field
   >
   <Notice text={wrong} />
-  <button class="btn btn-primary justify-self-start" disabled={busy}>{busy ? "Reading" : "Import it"}</button>
+  <button class="btn btn-primary justify-self-start" disabled={busy}>{busy ? "Reading" : "Import"}</button>
 </form>

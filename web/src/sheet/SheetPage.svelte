@@ -70,17 +70,17 @@
                 <summary class="min-h-touch cursor-pointer py-2">What was signed</summary>
                 <p class="quiet">
                   {one.document.rule
-                    ? "Rule: a foreman signs off who did not measure."
-                    : "Rule: whoever measured may sign off."}
-                  Worked out by version {one.document.core_version}{one.document.reconstructed
-                    ? "; reconstructed once from the records, since the sign-off is older than signed sheets are kept"
+                    ? "Rule: a foreman who did not measure signs off."
+                    : "Rule: the person who measured may sign off."}
+                  Calculated by version {one.document.core_version}{one.document.reconstructed
+                    ? "; reconstructed from the records, because signed sheets were not stored at that time"
                     : ""}.
                 </p>
                 <p class="quiet break-all">SHA-256 {one.document.hash}</p>
               </details>
               {#if one.document.changed}
                 <p class="text-out">
-                  <strong>Its text was changed after it was signed: the hash does not fit.</strong>
+                  <strong>The text was changed after it was signed: the hash does not match.</strong>
                 </p>
               {/if}
             {/if}
@@ -91,24 +91,25 @@
             <p>{sheet.cannot_sign}</p>
           {:else}
             <p class="mb-2">
-              You answer for it: the readings of the final trial, the hold points and the record are complete.
+              By signing off you confirm that the readings of the final trial, the hold points and the record
+              are complete.
             </p>
             <button class="btn btn-primary" onclick={() => void sign()}>Sign off</button>
           {/if}
         {:else if session.me?.role === "foreman"}
           <button class="btn btn-plain mt-2" onclick={() => (withdrawing = true)}
-            >Take the sign-off back</button
+            >Take back the sign-off</button
           >
         {/if}
         <Notice text={wrong} />
       </section>
       <section aria-labelledby="files">
-        <h2 id="files" class="mb-2">Take it along</h2>
+        <h2 id="files" class="mb-2">Downloads</h2>
         <div class="grid gap-2">
           <a class="btn btn-neutral justify-start" href={`/api/v1/work/${work}/sheet.pdf`} download
             >Build sheet as PDF</a
           >
-          <button class="btn btn-plain justify-start" onclick={print}>Print it</button>
+          <button class="btn btn-plain justify-start" onclick={print}>Print</button>
           <a class="btn btn-plain justify-start" href={`/api/v1/jobs/${id}/job.json`} download
             >Whole job as JSON</a
           >
@@ -129,8 +130,8 @@
   </div>
   {#if withdrawing}
     <ReasonDialog
-      title="Take the sign-off back"
-      ask="Why? Both stay in the record."
+      title="Take back the sign-off"
+      ask="Why? Both stay on the record."
       {wrong}
       onclose={() => (withdrawing = false)}
       onreason={(reason) => void withdraw(reason)}

@@ -50,7 +50,7 @@
     }
     bad = answer.value.wrong;
     if (bad.length === 0) told = `${answer.value.added} added, ${answer.value.changed} changed.`;
-    else wrong = `${bad.length} ${bad.length === 1 ? "row is" : "rows are"} wrong; nothing was taken.`;
+    else wrong = `${bad.length} ${bad.length === 1 ? "row is" : "rows are"} wrong. Nothing was imported.`;
     await load();
   }
 </script>
@@ -81,22 +81,22 @@
     </div>
     <div>
       <label class="grid max-w-sm gap-1">
-        <span class="label-text">List as CSV</span>
+        <span class="label-text">Download list (CSV)</span>
         <select class="select w-full" bind:value={kind}>
           {#each KINDS as one (one.kind)}<option value={one.kind}>{one.name}</option>{/each}
         </select>
       </label>
       <div class="mt-2 flex flex-wrap gap-2">
-        <a class="btn btn-plain" href={`/api/v1/stores/${kind}.csv`} download>Take it along</a>
+        <a class="btn btn-plain" href={`/api/v1/stores/${kind}.csv`} download>Downloads</a>
         {#if mayEdit}
           <label class="btn btn-plain">
-            Read a list in
+            Upload list (CSV)
             <input class="sr-only" type="file" accept=".csv,text/csv" onchange={take} />
           </label>
         {/if}
       </div>
       <p class="quiet mt-2 text-sm">
-        A code that is here already is changed, others are added; with any wrong row nothing is taken.
+        Rows with a known code change it, others are added. If any row is wrong, nothing is imported.
       </p>
       <div class="mt-2">
         <Notice text={wrong} />

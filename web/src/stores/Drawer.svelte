@@ -40,10 +40,10 @@
 
 <section aria-labelledby="drawer">
   <h2 id="drawer">Shims in the drawer</h2>
-  {#if drawers.length === 0}<p class="mt-2">Nothing is listed yet: the bench then proposes any shim.</p>{/if}
+  {#if drawers.length === 0}<p class="mt-2">Nothing listed yet, so the bench proposes any thickness.</p>{/if}
   {#each drawers as one (one.place)}
     <h3 class="mt-3">{one.name}</h3>
-    {#if one.rows.length === 0}<p class="quiet">None listed: the bench proposes any thickness.</p>{/if}
+    {#if one.rows.length === 0}<p class="quiet">None listed, so the bench proposes any thickness.</p>{/if}
     <ul class="mt-1 columns-2 gap-6 sm:columns-3 lg:columns-2">
       {#each one.rows as row (row.thickness_mm)}
         <li class="border-line flex min-h-9 break-inside-avoid items-center gap-2 border-b">
@@ -71,7 +71,7 @@
           {#each DRAWERS as one (one.place)}<option value={one.place}>{one.name}</option>{/each}
         </select>
       </Field>
-      <Field label="Thickness, mm"
+      <Field label="Thickness (mm)"
         ><input
           class="input w-32"
           type="number"
@@ -82,7 +82,7 @@
           bind:value={thickness}
         /></Field
       >
-      <Field label="How many lie there"
+      <Field label="Number in the drawer"
         ><input
           class="input w-32"
           type="number"

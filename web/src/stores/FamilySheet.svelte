@@ -32,9 +32,9 @@
     <dd>{family.preload_label}</dd>
     <dt class="quiet">Wheel ends</dt>
     <dd>{family.wheel_end}</dd>
-    <dt class="quiet">Ring</dt>
+    <dt class="quiet">Ring gear</dt>
     <dd>
-      {family.ring_outer_diameter_mm} mm across, offset {family.offset_mm} mm, {family.tooth_form_label}
+      {family.ring_outer_diameter_mm} mm diameter, offset {family.offset_mm} mm, {family.tooth_form_label}
     </dd>
     <dt class="quiet">Ratios</dt>
     <dd>
@@ -55,6 +55,6 @@
     </tbody>
   </table>
   <p class="quiet mt-2 text-sm">
-    {[...new Set(family.limits.map((limit) => limit.source_note))].join(" ")} The maker's manual rules.
+    {[...new Set(family.limits.map((limit) => limit.source_note))].join(" ")} The maker's manual comes first.
   </p>
 </article>

@@ -66,7 +66,7 @@
     </div>
     {#if session.me?.may.edit_job && draft === null}
       <div class="flex gap-2">
-        <a class="btn btn-neutral" href={`/jobs/new?vehicle=${one.id}`}>New job on it</a>
+        <a class="btn btn-neutral" href={`/jobs/new?vehicle=${one.id}`}>New job for this vehicle</a>
         <button
           class="btn btn-plain"
           onclick={() =>
@@ -124,7 +124,7 @@
     </section>
     <div class="grid content-start gap-6">
       <section class="rule-top pt-3" aria-labelledby="in-it">
-        <h2 id="in-it">What is in it</h2>
+        <h2 id="in-it">Assemblies</h2>
         <dl class="mt-1 grid grid-cols-[8rem_1fr] gap-x-3 gap-y-1.5">
           {#each one.assemblies as part (part.place)}
             <dt class="quiet">{part.label}</dt>
@@ -136,7 +136,7 @@
       </section>
       <section class="rule-top pt-3" aria-labelledby="odometer">
         <h2 id="odometer">Odometer</h2>
-        {#if one.odometer.length === 0}<p class="quiet">Not read yet.</p>{/if}
+        {#if one.odometer.length === 0}<p class="quiet">No reading yet.</p>{/if}
         <ul class="mt-1 grid gap-1">
           {#each [...one.odometer].reverse() as read (read.at)}
             <li>

@@ -41,7 +41,7 @@
 <Notice text={wrong} />
 {#if found}
   {#if found.vehicles.length === 0}
-    <p>{search ? "No vehicle of that name." : "No vehicle yet: the first job makes one."}</p>
+    <p>{search ? "No vehicle matches." : "No vehicles yet. The first job adds one."}</p>
   {/if}
   <ul>
     {#each found.vehicles as one (one.id)}
@@ -66,8 +66,8 @@
   </ul>
   {#if page > 1 || found.more}
     <nav class="mt-4 flex gap-2" aria-label="Pages">
-      <button class="btn btn-plain" disabled={page === 1} onclick={() => turn(-1)}>Back</button>
-      <button class="btn btn-plain" disabled={!found.more} onclick={() => turn(1)}>More</button>
+      <button class="btn btn-plain" disabled={page === 1} onclick={() => turn(-1)}>Previous page</button>
+      <button class="btn btn-plain" disabled={!found.more} onclick={() => turn(1)}>Next page</button>
     </nav>
   {/if}
 {/if}

@@ -27,7 +27,7 @@
   const read = $derived(trial.measured_depth);
   const TOOLS = [
     { value: "arbor", word: "Arbor in the bores" },
-    { value: "bar", word: "Bar across the housing" },
+    { value: "bar", word: "Bar across the axle housing" },
     { value: "face", word: "Machined face" },
   ] as const;
 
@@ -49,21 +49,21 @@
 <div class="grid grid-cols-[minmax(0,1fr)] gap-8">
   <section aria-labelledby="stands" class="grid gap-x-8 gap-y-3 sm:grid-cols-2">
     <div>
-      <h2 id="stands">The pinion stands on</h2>
+      <h2 id="stands">Where is the depth shim?</h2>
       <p class="figure text-4xl">
-        {trial.depth_shim_mm === null ? "not said" : shim(trial.depth_shim_mm, unit)}
+        {trial.depth_shim_mm === null ? "not known" : shim(trial.depth_shim_mm, unit)}
       </p>
       <p>{bench.shim_place_label}</p>
       {#if read}
         <p class="mt-3">
-          Measured: <strong class="figure text-xl">{length(read.distance_mm, unit)}</strong> from the ring's
-          axis,
+          Measured: <strong class="figure text-xl">{length(read.distance_mm, unit)}</strong> from the ring
+          gear axis,
           <strong>{signed(read.error_mm, unit)}</strong>
           ({read.error_mm > 0 ? "too shallow" : "too deep"}). {read.by_name}, {when(read.at)}
         </p>
       {:else}
         <p class="quiet mt-3">
-          No depth measured in this trial. It is not needed: the pattern has the last word.
+          Pinion depth not measured in this trial. It is optional: the contact pattern decides.
         </p>
       {/if}
     </div>
@@ -71,36 +71,36 @@
   </section>
   {#if mayRecord}
     <section aria-labelledby="measured" class="rule-top pt-3">
-      <h2 id="measured">Measured depth</h2>
-      <p class="max-w-prose">Under its preload, seated, the bore clean. Lengths in mm, or with their unit.</p>
+      <h2 id="measured">Measured pinion depth</h2>
+      <p class="max-w-prose">Pinion under preload and seated, bore clean. Lengths in mm, or type the unit.</p>
       <form class="mt-2 grid max-w-3xl gap-3 sm:grid-cols-3" onsubmit={take}>
-        <Field label="From"
+        <Field label="Measured from"
           ><select class="select w-full" bind:value={tool}
             >{#each TOOLS as one (one.value)}<option value={one.value}>{one.word}</option>{/each}</select
           ></Field
         >
-        <TypedField label="It reads" bind:value={reading} required />
+        <TypedField label="Reading" bind:value={reading} required />
         {#if tool === "bar"}
-          <TypedField label="The bar's own height" bind:value={bar} />
+          <TypedField label="Bar height" bind:value={bar} />
         {:else if tool === "arbor"}
           <TypedField
-            label="The arbor's radius"
+            label="Arbor radius"
             hint="Added; − when read off its far side"
             bind:value={radius}
             signed
           />
         {:else}
-          <TypedField label="The face above the ring's axis" hint="Taken off" bind:value={face} />
+          <TypedField label="Face above the ring gear axis" hint="Taken off" bind:value={face} />
         {/if}
         <TypedField
-          label="Right distance"
+          label="Nominal distance"
           hint={bench.nominal_depth_mm === null
             ? "From the maker's manual"
-            : `Empty: the sheet's ${bench.nominal_depth_mm.toFixed(2)} mm (sample)`}
+            : `Leave empty for the sheet's ${bench.nominal_depth_mm.toFixed(2)} mm (sample)`}
           bind:value={nominal}
         />
-        <TypedField label="The pinion's mark" hint="+ wants to sit farther out" bind:value={mark} signed />
-        <div class="self-end"><button class="btn btn-neutral" disabled={on.busy}>Take</button></div>
+        <TypedField label="Pinion mark" hint="+ wants to sit farther out" bind:value={mark} signed />
+        <div class="self-end"><button class="btn btn-neutral" disabled={on.busy}>Record</button></div>
       </form>
       <div class="mt-2"><Notice text={wrong} /></div>
     </section>

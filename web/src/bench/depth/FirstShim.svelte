@@ -37,7 +37,7 @@
     if (typed.trim() === "") return null;
     const answer = await ask(client.GET("/api/v1/typed-length", { params: { query: { typed } } }));
     if (answer.kind === "done" && answer.value.value_mm !== null) return answer.value.value_mm;
-    throw new Error(answer.kind === "lost" ? sentence(answer) : `${name}: “${typed}” is no length.`);
+    throw new Error(answer.kind === "lost" ? sentence(answer) : `${name}: “${typed}” is not a length.`);
   }
   async function work(event: SubmitEvent) {
     event.preventDefault();
@@ -64,21 +64,21 @@
 </script>
 
 <section aria-labelledby="first-shim" class="rule-top pt-3">
-  <h2 id="first-shim">The shim to begin with</h2>
+  <h2 id="first-shim">First depth shim</h2>
   <p class="max-w-prose">
-    From the old shim, the marks on both pinions and the bearings' heights. Then the pattern decides. Bare
-    lengths are
+    From the old shim, the marks on both pinions and the bearing heights. After that the contact pattern
+    decides. Unit when none is typed:
     {UNIT_NAMES[unit]}.
   </p>
   <form class="mt-2 grid max-w-3xl grid-cols-2 gap-3 sm:grid-cols-4" onsubmit={work}>
     <TypedField label="Old shim" bind:value={old} required />
-    <Field label="Old pinion's mark"
+    <Field label="Old pinion mark"
       ><input class="input w-full" type="number" step="any" bind:value={oldMark} /></Field
     >
-    <Field label="New pinion's mark"
+    <Field label="New pinion mark"
       ><input class="input w-full" type="number" step="any" bind:value={newMark} /></Field
     >
-    <Field label="Marks are in"
+    <Field label="Unit of the marks"
       ><select class="select w-full" bind:value={markUnit}
         ><option value="hundredths_mm">1/100 mm</option><option value="thou">thou</option><option value="mm"
           >mm</option
@@ -86,18 +86,18 @@
       ></Field
     >
     <div class="col-span-2">
-      <Field label="A mark with + means"
+      <Field label="A + mark means"
         ><select class="select w-full" bind:value={means}
-          ><option value="farther_is_plus">sits farther from the ring's axis</option><option
-            value="closer_is_plus">sits closer to the ring's axis</option
+          ><option value="farther_is_plus">pinion farther from the ring gear axis</option><option
+            value="closer_is_plus">pinion closer to the ring gear axis</option
           ><option value="distance">the mark is the distance itself</option></select
         ></Field
       >
     </div>
     <TypedField label="Old bearing height" bind:value={oldHeight} />
     <TypedField label="New bearing height" bind:value={newHeight} />
-    <TypedField label="New slinger less old" bind:value={slinger} signed />
-    <div class="self-end"><button class="btn btn-plain">Work it out</button></div>
+    <TypedField label="New slinger less old (thickness)" bind:value={slinger} signed />
+    <div class="self-end"><button class="btn btn-plain">Calculate</button></div>
   </form>
   <div role="status" class="mt-3">
     {#if found}

@@ -21,7 +21,7 @@
     viewBox="0 0 390 178"
     class="block w-full max-w-md"
     role="img"
-    aria-label={`Section through the pinion, the ring's axis on the right. A thicker shim moves the pinion ${deeper ? "toward the ring's axis: deeper" : "away from the ring's axis: shallower"}.`}
+    aria-label={`Section through the pinion, ring gear axis on the right. A thicker shim moves the pinion ${deeper ? "toward the ring gear axis: deeper" : "away from the ring gear axis: shallower"}.`}
   >
     <g fill="none" stroke="currentColor" stroke-width="1.8">
       <!-- housing, above and below -->
@@ -37,7 +37,7 @@
       <!-- bearings -->
       <path d="M188 26h34v36h-34zM188 92h34v36h-34zM86 40h28v22H86zM86 92h28v22H86z" class="fill-base-100" />
       <path d="m188 44 34 8M188 110l34-8m-136-46 28 4m-28 40 28-4" />
-      <!-- ring axis -->
+      <!-- ring gear axis -->
       <path d="M350 8v150" stroke-dasharray="14 4 3 4" />
       <path d="M284 77h66M284 71v12M350 71v12" stroke-width="1.4" />
       <path d="M20 77H350" stroke-dasharray="14 4 3 4" opacity=".45" />
@@ -46,7 +46,7 @@
     <rect x={shim.x} y={154 - shim.y - shim.high} width="6" height={shim.high} class="fill-base-content" />
     <g class="label-text" fill="currentColor" font-size="15">
       <text x="317" y="66" text-anchor="middle">depth</text>
-      <text x="350" y="174" text-anchor="middle">ring axis</text>
+      <text x="350" y="174" text-anchor="middle">ring gear axis</text>
       <text x="150" y="172" text-anchor="middle"
         >{deeper ? "thicker: this way →" : "← thicker: this way"}</text
       >
@@ -54,7 +54,7 @@
   </svg>
   <figcaption class="quiet text-sm">
     Black: the depth shim. {deeper
-      ? "Thicker pushes the pinion toward the ring's axis: deeper."
-      : "Thicker draws the pinion away from the ring's axis: shallower."}
+      ? "A thicker shim moves the pinion toward the ring gear axis: deeper."
+      : "A thicker shim moves the pinion away from the ring gear axis: shallower."}
   </figcaption>
 </figure>

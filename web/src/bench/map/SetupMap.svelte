@@ -25,8 +25,8 @@
   /** the margin above the map that is not needed */
   const TOP = 44;
   const FLANKS = [
-    { key: "drive", name: "Drive side there" },
-    { key: "coast", name: "Coast side there" },
+    { key: "drive", name: "Drive side at this point" },
+    { key: "coast", name: "Coast side at this point" },
   ] as const;
 
   $effect(() => {
@@ -74,9 +74,9 @@
 {#if frame && chart && estimate}
   {@const trials = frame.trials}
   <p id="map-told" class="max-w-prose">
-    The last trial is thought to stand at <strong>{said(estimate)}</strong> from where this set wants to be (+
-    pinion too shallow, + ring too far).
-    {#if move}The proposed move takes it to <strong>{said(move.place)}</strong>.{/if}
+    The last trial is estimated at <strong>{said(estimate)}</strong> from the best position (+ pinion too
+    shallow, + ring gear too far out).
+    {#if move}The proposed move goes to <strong>{said(move.place)}</strong>.{/if}
   </p>
   <div class="mt-2 grid grid-cols-[minmax(0,1fr)] items-start gap-6 md:grid-cols-[minmax(0,1fr)_15rem]">
     <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
@@ -92,7 +92,7 @@
         viewBox={`0 ${TOP} ${frame.size} ${frame.size - TOP}`}
         class="mx-auto block w-full max-w-[36rem] touch-pan-y"
         role="img"
-        aria-label={`Ring position across, pinion depth up. ${chart.trials.length} trials.`}
+        aria-label={`Ring gear position across, pinion depth up. ${chart.trials.length} trials.`}
         onpointermove={(event) => event.pointerType === "mouse" && look(event)}
         onpointerdown={look}
         onpointerleave={(event) => event.pointerType === "mouse" && (looked = null)}
@@ -143,7 +143,7 @@
           </g>
         {/each}
         <g class="label-text" font-size="15" fill="currentColor" text-anchor="middle">
-          <text x={frame.size / 2} y={frame.size - 6}>ring: nearer ← → farther, {figureUnit(unit)}</text>
+          <text x={frame.size / 2} y={frame.size - 6}>ring gear: in ← → out, {figureUnit(unit)}</text>
           <text transform={`translate(14 ${frame.size / 2}) rotate(-90)`}>pinion: deeper ← → shallower</text>
         </g>
         <path d={frame.region(0)} class="fill-base-300" stroke="currentColor" stroke-width="2" />
@@ -200,7 +200,7 @@
     </div>
     <div>
       <p class="label-text">
-        {looked ? "At the cross" : "As it stands"}
+        {looked ? "At the cross" : "Now"}
       </p>
       {#if place}<p class="figure text-lg">{said(place)}</p>{/if}
       {#if shown}
@@ -223,13 +223,13 @@
     </div>
   </div>
   <p class="quiet mt-2 max-w-prose">
-    Hatched: backlash and both patterns pass. Dotted line: one standard deviation of the estimate, {length(
+    Hatched: backlash and both patterns are in. Dotted line: one standard deviation of the estimate, {length(
       Math.sqrt(Math.max(estimate.covariance[0]?.[0] ?? 0, 0)),
       unit,
-    )} in depth and {length(Math.sqrt(Math.max(estimate.covariance[1]?.[1] ?? 0, 0)), unit)} in ring position.
+    )} in depth and {length(Math.sqrt(Math.max(estimate.covariance[1]?.[1] ?? 0, 0)), unit)} in ring gear position.
   </p>
   <details class="mt-1">
-    <summary class="min-h-touch cursor-pointer py-2 font-semibold">The map as a table</summary>
+    <summary class="min-h-touch cursor-pointer py-2 font-semibold">Show as a table</summary>
     <table class="max-w-md">
       <thead
         ><tr class="quiet text-left"
@@ -259,7 +259,7 @@
 {:else}
   <p class="max-w-prose">
     {on.thinking
-      ? "Working out where the gears stand…"
-      : "The map shows as soon as the gear set is identified, the conditions are confirmed, and something is read: a backlash or a painted tooth."}
+      ? "Calculating the gear positions…"
+      : "The map shows once the gear set is identified, the conditions are confirmed and there is a reading: backlash or a contact pattern."}
   </p>
 {/if}

@@ -63,8 +63,9 @@
     <g class="label-text" fill="currentColor" font-size="15" text-anchor="middle">
       <text x={frame.width / 2} y={frame.pad - 10}>tip</text>
       <text x={frame.width / 2} y={frame.height - frame.pad + 21}>root</text>
-      <text transform={`translate(20 ${frame.height / 2}) rotate(-90)`}>toe, inner end</text>
-      <text transform={`translate(${frame.width - 12} ${frame.height / 2}) rotate(-90)`}>heel, outer end</text
+      <text transform={`translate(20 ${frame.height / 2}) rotate(-90)`}>toe (inner end)</text>
+      <text transform={`translate(${frame.width - 12} ${frame.height / 2}) rotate(-90)`}
+        >heel (outer end)</text
       >
     </g>
   {/if}

@@ -122,7 +122,7 @@
     wrong = null;
     const small = await shrunk(file);
     if (small === null) {
-      wrong = "This file is no picture that can be opened here.";
+      wrong = "This file cannot be opened as a picture.";
       return;
     }
     const answer = await on.addPhoto(trial.id, flank, small);
@@ -131,14 +131,14 @@
       wrong =
         answer.kind === "refused"
           ? answer.refused.message
-          : "The connection is lost: add the photo again when it is back.";
+          : "The connection is lost. Add the photo again when it is back.";
   }
   const SLIDERS = [
     { key: "u", label: "Toe to heel", min: 0, max: 1, step: 0.01 },
     { key: "v", label: "Root to tip", min: 0, max: 1, step: 0.01 },
     { key: "long", label: "Length", min: 0.05, max: 0.75, step: 0.01 },
     { key: "short", label: "Height", min: 0.05, max: 0.75, step: 0.01 },
-    { key: "lean", label: "Lean", min: -80, max: 80, step: 2 },
+    { key: "lean", label: "Tilt", min: -80, max: 80, step: 2 },
   ] as const;
   const share = (value: number) => `${Math.round(100 * value)} %`;
 </script>
@@ -191,9 +191,9 @@
   <div class="flex flex-wrap items-baseline gap-x-3">
     <h3>{name}</h3>
     <span class="quiet text-sm"
-      >{curved ? "the outward-curved side" : "the hollow side"}, pushes {flank === "drive"
-        ? "in forward travel"
-        : "on the overrun"}</span
+      >{curved ? "convex side" : "concave side"}, {flank === "drive"
+        ? "in contact on drive"
+        : "in contact on coast"}</span
     >
   </div>
   <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
@@ -201,7 +201,7 @@
     bind:this={svg}
     class="focus-visible:outline-base-content relative"
     role="group"
-    aria-label={`${name}: arrows move the patch, with Shift they stretch it, [ and ] tilt it, Enter takes it`}
+    aria-label={`${name}: arrows move the patch, with Shift they stretch it, [ and ] tilt it, Enter records it`}
     tabindex={mayRecord ? 0 : -1}
     onkeydown={keys}
   >
@@ -281,7 +281,7 @@
     {:else if shown.runs_off.length > 0}
       Runs off at the {shown.runs_off.join(" and the ")}.
     {:else if read === null && !touched}
-      <span class="quiet">Drag, stretch and tilt the patch until it looks like your tooth.</span>
+      <span class="quiet">Drag, stretch and tilt the patch until it looks like the painted tooth.</span>
     {/if}
   </p>
   {#if read && read.mean.count > 1}
@@ -304,11 +304,11 @@
       <button
         class={["btn", touched ? "btn-primary" : "btn-neutral"]}
         disabled={on.busy}
-        onclick={() => void take()}>{read ? "Add this reading" : `Take the ${flank} pattern`}</button
+        onclick={() => void take()}>{read ? "Record another reading" : `Record the ${flank} pattern`}</button
       >
       {#if read}
         <button class="btn btn-plain" disabled={on.busy || !touched} onclick={() => void take(read.id)}
-          >Correct the last one</button
+          >Correct the last reading</button
         >
       {/if}
       <label class="btn btn-plain">
@@ -322,7 +322,7 @@
       {/if}
     </div>
     <details>
-      <summary class="min-h-touch cursor-pointer py-2 font-semibold">By slider instead</summary>
+      <summary class="min-h-touch cursor-pointer py-2 font-semibold">Use sliders</summary>
       <div class="grid grid-cols-[auto_minmax(0,1fr)_3rem] items-center gap-x-3 gap-y-0.5">
         {#each SLIDERS as slider (slider.key)}
           <label for={`${flank}-${slider.key}`} class="text-sm">{slider.label}</label>
@@ -345,7 +345,7 @@
     {#if photo}
       {@const now = photo}
       <fieldset class="mt-2 grid grid-cols-[auto_minmax(0,1fr)] items-center gap-x-3">
-        <legend class="quiet text-sm">Lay the photo on the flank</legend>
+        <legend class="quiet text-sm">Line up the photo</legend>
         {#each [{ key: "x", label: "Sideways", min: -0.5, max: 1.5, step: 0.01 }, { key: "y", label: "Up", min: -0.5, max: 1.5, step: 0.01 }, { key: "scale", label: "Size", min: 0.3, max: 4, step: 0.02 }, { key: "turn_deg", label: "Turn", min: -180, max: 180, step: 1 }] as const as slider (slider.key)}
           <label for={`${flank}-photo-${slider.key}`} class="text-sm">{slider.label}</label>
           <input

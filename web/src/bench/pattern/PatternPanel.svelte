@@ -37,8 +37,8 @@
   <h2 class="text-3xl!">{VERDICT_WORDS[trial.pattern_verdict]}</h2>
   <p class="quiet">
     {trial.drive || trial.coast
-      ? "Where the middles of both patches lie counts; paint thickness and size do not."
-      : "Paint a few teeth, load by hand, turn both ways. Then make the patch look like the tooth."}
+      ? "Only the middle of each pattern counts, not the paint thickness or the size."
+      : "Paint a few teeth, load the gears by hand and turn both ways. Then make the patch look like the painted tooth."}
   </p>
 </div>
 {#if repeats > 1 && trial.pattern_verdict !== "unknown"}<p class="mb-2">
@@ -53,13 +53,13 @@
   {/each}
 </div>
 <p class="quiet mt-3">
-  Amber: the paint as you read it, a cross in its middle. Dots: every reading so far, a ring about their mean.
-  Line: the model's patch for the estimate of all trials. Dotted: where the middle may lie without load; under
-  load it goes toward the heel.
+  Amber: the pattern as you read it, with a cross at its middle. Dots: every reading so far; circle: their
+  mean. Solid line: pattern estimated from all trials. Dotted box: window for the middle without load. Under
+  load the pattern moves toward the heel.
 </p>
 <details class="mt-2">
   <summary class="min-h-touch cursor-pointer py-2 font-semibold">
-    {bench.start.asked ? "" : "Only assumed so far: "}{bench.start.set_state === "used"
+    {bench.start.asked ? "" : "Assumed so far: "}{bench.start.set_state === "used"
       ? "used set, back to as found"
       : "new set"}, {bench.start.drive_flank === "convex" ? USUAL.rear : USUAL.front}
   </summary>

@@ -64,20 +64,20 @@ describe("a patch on the flank", () => {
 
   it("is taken as the first reading, with nothing to correct", async () => {
     const taken = shown();
-    expect(screen.queryByRole("button", { name: "Correct the last one" })).toBeNull();
+    expect(screen.queryByRole("button", { name: "Correct the last reading" })).toBeNull();
     await draw();
-    await press("Take the drive pattern");
+    await press("Record the drive pattern");
     expect(taken.mock.calls[0]?.[1]).toMatchObject({ flank: "drive", u: 0.44, replaces: null });
   });
   it("counts beside what was read before, or puts the last reading right", async () => {
     const taken = shown(0.6);
-    expect(screen.getByRole<HTMLButtonElement>("button", { name: "Correct the last one" }).disabled).toBe(
+    expect(screen.getByRole<HTMLButtonElement>("button", { name: "Correct the last reading" }).disabled).toBe(
       true,
     );
     await draw();
-    await press("Add this reading");
+    await press("Record another reading");
     await draw();
-    await press("Correct the last one");
+    await press("Correct the last reading");
     expect(taken.mock.calls.map((call) => call[1].replaces)).toEqual([null, "r1"]);
   });
   it("tells the mean of several readings and who read each", () => {

@@ -46,7 +46,7 @@
 </script>
 
 <section aria-labelledby="rotating">
-  <h2 id="rotating">Rotating torque, turning steadily</h2>
+  <h2 id="rotating">Rotating torque, turned steadily</h2>
   <dl class="mt-1 grid grid-cols-[auto_minmax(0,1fr)] gap-x-5 gap-y-2">
     {#each read as { name, reading } (name)}
       <dt class="pt-1">{name}</dt>
@@ -74,23 +74,23 @@
     <dd>
       new bearings {torqueWindow(windows.new, torqueUnit)}; used {torqueWindow(windows.used, torqueUnit)};
       total {torqueWindow(windows.total, torqueUnit)}. Seal drag is {bench.preload.window_seal === "included"
-        ? "counted in"
-        : "not counted in"}.
+        ? "included"
+        : "not included"}.
       <span class="sample">Sample</span>
     </dd>
   </dl>
   {#if mayRecord}
     <form class="mt-3 grid max-w-3xl gap-3 sm:grid-cols-3" onsubmit={take}>
-      <Field label="Of what"
+      <Field label="What was turned"
         ><select class="select w-full" bind:value={what}
-          ><option value="pinion">The pinion alone</option><option value="total">All of it, carrier in</option
+          ><option value="pinion">Pinion alone</option><option value="total">Everything, carrier in</option
           ></select
         ></Field
       >
-      <Field label="Read with"
+      <Field label="Tool"
         ><select class="select w-full" bind:value={way}
-          ><option value="wrench">Beam or dial wrench</option><option value="pull"
-            >Balance on a string or lever</option
+          ><option value="wrench">Beam or dial torque wrench</option><option value="pull"
+            >Spring balance on a string or lever</option
           ></select
         ></Field
       >
@@ -103,14 +103,14 @@
       >
       <TypedField
         label={way === "pull"
-          ? "Pull, N (or with its unit: 1.2 kgf, 5 lbf)"
-          : `It reads, ${TORQUE_NAMES[torqueUnit]}`}
+          ? "Pull (N, or type the unit: 1.2 kgf, 5 lbf)"
+          : `Reading, ${TORQUE_NAMES[torqueUnit]}`}
         bind:value={typed}
         required
       />
       {#if way === "pull"}
         <TypedField
-          label="At radius, mm"
+          label="Radius (mm)"
           hint="String: half the flange's diameter"
           bind:value={radius}
           required
@@ -118,13 +118,13 @@
       {/if}
       <Field label="Pinion seal"
         ><select class="select w-full" bind:value={seal}
-          ><option value="absent">Not in</option><option value="fitted">In</option></select
+          ><option value="absent">Not fitted</option><option value="fitted">Fitted</option></select
         ></Field
       >
       {#if seal === "fitted"}
-        <TypedField label={`Its drag, ${TORQUE_NAMES[torqueUnit]}, if known`} bind:value={drag} />
+        <TypedField label={`Seal drag, ${TORQUE_NAMES[torqueUnit]}, if known`} bind:value={drag} />
       {/if}
-      <div class="self-end"><button class="btn btn-neutral" disabled={on.busy}>Take</button></div>
+      <div class="self-end"><button class="btn btn-neutral" disabled={on.busy}>Record</button></div>
     </form>
     <div class="mt-2"><Notice text={wrong} /></div>
   {/if}

@@ -36,10 +36,10 @@
   const past = $derived(answer?.state === "past");
   const number = $derived(fresh ? sleeve.number + 1 : sleeve.number);
   const HEAD = {
-    slack: "Still slack.",
-    closing: "Closing up.",
+    slack: "Still end play.",
+    closing: "Preload is building up.",
     in: "In. Stop here.",
-    past: "Past the window: this sleeve is spent.",
+    past: "Past the window: replace this crush sleeve.",
   };
   const told = $derived(
     sleeve.steps
@@ -81,8 +81,9 @@
     {#each answer.reasons as reason (reason.code + reason.text)}<p>{reason.text}</p>{/each}
   {:else}
     <p class="max-w-prose">
-      New sleeve, new nut. Draw it up until play is just gone, call that 0°, then turn a little, spin the
-      pinion, read, and write both here. It only goes one way: nut torque is never the target.
+      New crush sleeve, new pinion nut. Tighten until the end play is just gone and call that 0°. Then turn
+      the nut a little, spin the pinion, read the rotating torque and enter both here. A crush sleeve only
+      goes one way. Nut torque is not the target.
     </p>
   {/if}
   {#if sleeve.steps.length > 0}
@@ -136,7 +137,7 @@
       {/if}
     </svg>
     <details>
-      <summary class="min-h-touch cursor-pointer py-2 font-semibold">The steps as a table</summary>
+      <summary class="min-h-touch cursor-pointer py-2 font-semibold">Show as a table</summary>
       <table class="max-w-xl">
         <thead
           ><tr class="quiet text-left"
@@ -157,7 +158,7 @@
                 >{#if mayRecord}<button
                     class="min-h-touch px-2 underline underline-offset-3"
                     onclick={() => (back = one)}
-                    >Take back<span class="sr-only"> the step at {one.nut_turn_deg}°</span></button
+                    >Undo<span class="sr-only"> the step at {one.nut_turn_deg}°</span></button
                   >{/if}</td
               >
             </tr>
@@ -176,15 +177,16 @@
   {#if mayRecord}
     {#if past && !fresh}
       <p class="border-out bg-base-200 mt-2 border-l-4 px-3 py-2">
-        Never back the nut off to get under: the sleeve no longer holds. Nut off, new sleeve in, begin again.
+        Never back off the nut: the crush sleeve no longer holds. Take the nut off, fit a new crush sleeve and
+        start again.
       </p>
-      <button class="btn btn-neutral mt-2" onclick={() => (fresh = true)}>A new sleeve is in</button>
+      <button class="btn btn-neutral mt-2" onclick={() => (fresh = true)}>New crush sleeve fitted</button>
     {:else}
       <form
         class="mt-3 grid max-w-3xl grid-cols-2 items-end gap-3 sm:grid-cols-[1fr_1fr_1fr_auto]"
         onsubmit={take}
       >
-        <Field label="Nut from contact, °"
+        <Field label="Nut turn from contact (°)"
           ><input
             id="nut-turn"
             class="input w-full"
@@ -197,12 +199,12 @@
           /></Field
         >
         <TypedField label={`Rotating torque, ${TORQUE_NAMES[torqueUnit]}`} bind:value={typed} required />
-        <Field label="Nut torque, Nm, if seen"
+        <Field label="Nut torque (Nm, optional)"
           ><input class="input w-full" type="number" step="any" min="0" max="2000" bind:value={nut} /></Field
         >
         <button
           class={["btn", answer?.state === "closing" ? "btn-primary" : "btn-neutral"]}
-          disabled={on.busy}>Take the step</button
+          disabled={on.busy}>Record step</button
         >
       </form>
     {/if}
@@ -213,7 +215,7 @@
   {@const step = back}
   <ReasonDialog
     title={`Take back the step at ${step.nut_turn_deg}°`}
-    ask="Why? It stays visible, struck through."
+    ask="Why? It stays on the record, struck through."
     wrong={backWrong}
     onclose={() => (back = null)}
     onreason={async (reason) => {

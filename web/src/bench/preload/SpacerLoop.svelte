@@ -40,7 +40,7 @@
 <section aria-labelledby="spacer" class="rule-top pt-3">
   <h2 id="spacer" class="first-letter:uppercase">{bench.preload_label}</h2>
   {#if spacer.inside}
-    <p class="figure mt-1 text-2xl" role="status">In. Leave this stack.</p>
+    <p class="figure mt-1 text-2xl" role="status">In. Leave this stack in.</p>
   {:else if answer}
     <p class="figure mt-1 text-2xl" role="status">
       Next stack: {shim(answer.pick?.total_mm ?? answer.stack_mm, unit)}
@@ -49,9 +49,8 @@
     {#each answer.reasons as reason (reason.code + reason.text)}<p>{reason.text}</p>{/each}
   {:else}
     <p class="max-w-prose">
-      Begin with a stack that leaves a little play. Full nut torque with the old nut, turning the pinion while
-      it is drawn up; then read the end play, or the rotating torque once there is none. Window for new
-      bearings
+      Start with a stack that leaves a little end play. Tighten the old nut to full torque, turning the pinion
+      as you go. Then read the end play, or the rotating torque once there is none. Window for new bearings
       {torqueWindow(bench.preload.windows.new, torqueUnit)}.
     </p>
   {/if}
@@ -60,7 +59,7 @@
       <table class="mt-2 w-full max-w-2xl">
         <thead
           ><tr class="quiet text-left"
-            ><th scope="col">Try</th><th scope="col">Stack</th><th scope="col">End play</th><th scope="col"
+            ><th scope="col">Trial</th><th scope="col">Stack</th><th scope="col">End play</th><th scope="col"
               >Rotating torque</th
             ><th scope="col">By</th></tr
           ></thead
@@ -84,10 +83,10 @@
       class="mt-3 grid max-w-3xl grid-cols-2 items-end gap-3 sm:grid-cols-[1.5fr_1fr_1fr_auto]"
       onsubmit={take}
     >
-      <TypedField label={`Stack that is in, ${UNIT_NAMES[unit]}`} bind:value={stack} required long />
+      <TypedField label={`Stack fitted, ${UNIT_NAMES[unit]}`} bind:value={stack} required long />
       <TypedField label={`End play, ${UNIT_NAMES[unit]}`} bind:value={play} />
       <TypedField label={`Torque, ${TORQUE_NAMES[torqueUnit]}`} bind:value={typed} />
-      <button class="btn btn-neutral" disabled={on.busy}>Take</button>
+      <button class="btn btn-neutral" disabled={on.busy}>Record</button>
     </form>
     <div class="mt-2"><Notice text={wrong} /></div>
   {/if}
