@@ -130,7 +130,7 @@ class TheBench(BrowserTestCase):
         self.paint("drive", 62, 50, "Record the drive pattern")
         self.paint("coast", *axle.painted("coast"), "Record the coast pattern")
         expect(self.page.get_by_text("The drive pattern is too far toward the heel.").first).to_be_visible()
-        expect(self.page.get_by_text("Read it again before you move anything.")).to_be_visible()
+        expect(self.page.get_by_text("Read it again before you move anything.", exact=True)).to_be_visible()
         expect(self.page.get_by_text("% likely to be in as it stands. Painting and reading it again takes 8 minutes")).to_be_visible()
         for number in range(2, 5):
             self.paint("drive", *axle.painted("drive"), "Record another reading")

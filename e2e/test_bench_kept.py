@@ -74,7 +74,7 @@ class NothingIsLost(BrowserTestCase):
         expect(run.get_by_text("Past the window").first).to_be_visible()
         expect(run.get_by_text("Never back off the nut")).to_be_visible()
         run.get_by_text("Show as a table").click()
-        run.get_by_role("button", name="Take back the step at 40°").click()
+        run.get_by_role("button", name="Undo the step at 40°").click()
         dialog = self.page.get_by_role("dialog")
         dialog.get_by_role("textbox").fill("read 0.99")
         dialog.get_by_role("button", name="Confirm").click()

@@ -261,9 +261,10 @@ class ByTouch(TouchTestCase):
             expect(verdict.first).to_be_in_viewport()
             expect(self.page.get_by_role("group", name=re.compile("view to scale"))).to_be_in_viewport()
         expect(self.page.get_by_text(": out").first).to_be_visible()
-        self.page.get_by_role("button", name="Top view", exact=True).tap()
+        expect(self.page.get_by_label("Output offset to the left", exact=True)).to_be_focused()
         expect(self.page.get_by_role("group", name=re.compile("Top view"))).to_be_in_viewport()
-        expect(self.page.get_by_label(re.compile("offset to the left"))).to_be_visible()
+        self.page.get_by_role("button", name="Side view", exact=True).tap()
+        expect(self.page.get_by_role("group", name=re.compile("Side view"))).to_be_in_viewport()
         self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), 360)
         self.assertEqual(self.violations(self.page), [])
 

@@ -76,7 +76,7 @@ class ByKeyboard(BrowserTestCase):
         chart = self.page.get_by_role("img", name=re.compile("Order chart"))
         expect(chart).to_be_visible()
         expect(self.page.get_by_text("Road speed from the file: 60 to 110 km/h.")).to_be_visible()
-        self.page.get_by_label("Gear ratio").first.fill("0.8")
+        self.page.get_by_label("Gear ratio of the recording").fill("0.8")
         self.page.keyboard.press("Tab")
         sources = self.page.get_by_role("region", name="Possible causes")
         expect(sources.get_by_role("listitem").first).to_contain_text("Propshaft, twice a turn")

@@ -6,7 +6,7 @@ from playwright.sync_api import Page, expect
 
 from e2e.base import BrowserTestCase, below
 from jobs.models import Job
-from setup_bench.models import Reading
+from setup_bench.models import Reading, StrikeOut
 
 
 class AtTheBench(BrowserTestCase):
@@ -72,7 +72,7 @@ class AtTheBench(BrowserTestCase):
         self.page.keyboard.press("u")
         expect(self.page.get_by_role("button", name="0.09 mm A")).to_be_visible()
         expect(self.page.get_by_text("1 waiting: your answer")).to_be_visible()
-        self.assertTrue(Reading.objects.latest("id").is_struck)
+        self.assertTrue(StrikeOut.objects.filter(reading=Reading.objects.latest("id")).exists())
 
     def test_figures_typed_on_while_a_question_stands_begin_the_next_reading(self) -> None:
         self.typed("0.09")
@@ -83,7 +83,7 @@ class AtTheBench(BrowserTestCase):
         expect(self.page.get_by_text("1 waiting: your answer")).to_be_visible()
         self.assertEqual(self.new(), [(135.0, "25"), (225.0, "12")])
         expect(self.page.get_by_role("group", name="A question about a reading")).to_be_visible()
-        self.assertEqual(self.page.locator(".btn-primary:visible").count(), 1)
+        self.assertEqual(self.page.locator("main .btn-primary:visible").count(), 1)
         self.page.keyboard.press("x")
         expect(self.page.get_by_text("Discarded 0.09 at 45°.")).to_be_visible()
         self.assertEqual(len(self.new()), 2)

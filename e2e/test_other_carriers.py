@@ -28,7 +28,7 @@ class OtherCarriers(BrowserTestCase):
         self.page.get_by_label("Pinion teeth").fill(str(teeth[0]))
         self.page.get_by_label("Ring teeth").fill(str(teeth[1]))
         self.page.keyboard.press("Enter")
-        self.page.get_by_role("button", name=f"Keep {teeth[0]} / {teeth[1]}").click()
+        self.page.get_by_role("button", name=f"Save {teeth[0]} / {teeth[1]}").click()
         expect(self.page.get_by_role("link", name=f"Gear set {teeth[0]}/{teeth[1]}")).to_be_visible()
         return job
 
@@ -44,7 +44,7 @@ class OtherCarriers(BrowserTestCase):
         self.page.get_by_role("tab", name="Pattern").click()
         for name in ("Drive side", "Coast side"):
             self.page.get_by_role("region", name=name).get_by_text("Use sliders").click()
-        self.paint(axle, "Take the {} pattern")
+        self.paint(axle, "Record the {} pattern")
         for _ in range(MOST_READINGS):
             if not self.page.get_by_text("Read it again before you move anything.").count():
                 break
@@ -75,7 +75,7 @@ class OtherCarriers(BrowserTestCase):
         self.sign_in("isla")
         job = self.make("halden-hf25", "Gritter, Halden T8", (8, 41))
         self.go(f"{below(job)}/bench", "What shims are in now?")
-        self.page.get_by_label("Depth shim").fill("0.35 mm")
+        self.page.get_by_label("Depth shim, ").fill("0.35 mm")
         self.page.get_by_role("button", name="Start trial 1").click()
         expect(self.page.get_by_role("heading", name="Set-up bench, trial 1")).to_be_visible()
         axle = AxleOnTheBench(job, Sits(0.10, 0.36, 0.012))
@@ -97,7 +97,7 @@ class OtherCarriers(BrowserTestCase):
         self.page.get_by_label("Ring gear on the vehicle's (left / right)").select_option("left")
         self.page.get_by_role("button", name="Save").click()
         expect(self.page.get_by_label("Ring gear side, left")).to_be_visible()
-        self.page.get_by_label("Depth shim").fill("0.80 mm")
+        self.page.get_by_label("Depth shim, ").fill("0.80 mm")
         self.page.get_by_label("Ring gear side, left").fill("0.40 mm")
         self.page.get_by_label("Far side, right").fill("0.60 mm")
         self.page.get_by_role("button", name="Start trial 1").click()

@@ -183,12 +183,12 @@ class WholeJob(BrowserTestCase):
         self._trial(self.trials + 1)
         expect(self.page.get_by_text("not read or not judged since the final assembly")).to_be_visible()
         self._tab("Preload")
-        for what, torque in (("Pinion alone", "2.1"), ("All of it", "22 in-lb")):
+        for what, torque in (("Pinion alone", "2.1"), ("Everything", "22 in-lb")):
             self.tab_to(self.page.get_by_label("What was turned"))
             self.page.keyboard.type(what)
             self.fill("Reading, Nm", torque)
             self.page.keyboard.press("Enter")
-            expect(self.page.get_by_label("Reading")).to_have_value("")
+            expect(self.page.get_by_label("Reading, Nm")).to_have_value("")
         self.press(self.link("Back to the run sheet"))
 
     def _run_sheet(self) -> None:

@@ -25,7 +25,7 @@ class WholeVehicles(BrowserTestCase):
         dialog.get_by_label("Axle family").select_option("brannoch-bf21")
         self.assertEqual(self.violations(self.page), [])
         dialog.get_by_role("button", name="Add", exact=True).click()
-        expect(self.page.get_by_text("0 of 20 passed")).to_be_visible()
+        expect(self.page.get_by_text("0 of 20 done")).to_be_visible()
         second = Work.objects.get(job=four, number=2)
         expect(self.page).to_have_url(re.compile(f"/jobs/{four.pk}/work/{second.pk}$"))
         self.assertEqual(self.violations(self.page), [])

@@ -82,7 +82,7 @@ def finding_csv(one: KeptAnswer) -> str:
     """A line for every source, likeliest first; units in the header."""
     out = io.StringIO()
     writer = csv.writer(out)
-    writer.writerow(["source", "words", "share", "in_a_word", "reason"])
+    writer.writerow(["source", "words", "share", "likelihood", "reason"])
     is_felt, answer = one.about == Kind.FELT, retold(one.answer)
     for row in answer["suspects"] if is_felt else answer["sources"]:
         share, reasons = (row["probability"], " ".join(row["reasons"])) if is_felt else (row["share"], row["reason"])

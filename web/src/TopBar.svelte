@@ -18,10 +18,10 @@
 </script>
 
 <header class="bar bg-neutral text-neutral-content">
-  <div class="mx-auto flex max-w-[80rem] flex-wrap items-stretch gap-x-1 px-3 sm:px-5">
+  <div class="mx-auto flex max-w-[80rem] flex-wrap items-stretch gap-x-0.5 px-2 sm:px-5">
     <a
       href="/"
-      class="min-h-touch mr-2 flex items-center gap-2 py-1 sm:mr-5"
+      class="min-h-touch mr-1 flex items-center gap-2 py-1 sm:mr-5"
       aria-label="Amber Pinion, to the Floor"
     >
       <svg width="26" height="26" viewBox="0 0 32 32" aria-hidden="true">
@@ -34,7 +34,7 @@
       {#each shown as area (area.href)}
         <a
           href={area.href}
-          class="figure min-h-touch flex items-center border-b-4 border-transparent px-2.5 pt-1 text-lg whitespace-nowrap hover:bg-white/10 sm:px-4"
+          class="figure min-h-touch flex items-center border-b-4 border-transparent px-1.5 pt-1 text-base whitespace-nowrap hover:bg-white/10 sm:px-4 sm:text-lg"
           {@attach isActiveLink({ className: "border-white!", startsWith: area.startsWith })}>{area.name}</a
         >
       {/each}

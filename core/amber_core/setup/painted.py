@@ -17,6 +17,8 @@ EDGE_WORDS: dict[Edge, Said] = {"toe": say("toe"), "heel": say("heel"), "root": 
 
 EDGE = 2.0
 """The middle of several readings may lie outside by so many of its standard errors and still be on the edge."""
+NEAR = 0.005
+"""Inside by less than half a per cent of the flank is the edge itself: it reads as the same figure."""
 
 
 APART = 4.5
@@ -71,7 +73,8 @@ def patch_verdict(flank: Flank, read: PatchRead, allowed: PatchWindow) -> tuple[
 
     Notes
     -----
-    A single reading is held against the window as it is. The middle of several may lie outside by two of its standard errors: on the edge.
+    A single reading is held against the window as it is, and is on the edge where it reads as the same per cent. The middle of several may
+    lie outside by two of its standard errors: on the edge.
     """
     slack_u, slack_v = (EDGE * read.sd_u, EDGE * read.sd_v) if read.count > 1 else (0.0, 0.0)
     reasons = [
@@ -90,7 +93,15 @@ def patch_verdict(flank: Flank, read: PatchRead, allowed: PatchWindow) -> tuple[
         return "unknown", [Reason(code=f"{flank}_apart", text=text, field="trials")]
     toward = _toward(read, allowed, 0.0, 0.0)
     if not toward and not reasons:
-        return "in", []
+        near = _toward(read, allowed, -NEAR, -NEAR)
+        if not near:
+            return "in", []
+        text = say(
+            "The {flank} pattern is at the edge of its window toward the {where}.",
+            flank=FLANK_WORDS[flank],
+            where=listed(EDGE_WORDS[one] for one in near),
+        )
+        return "edge", [Reason(code=f"{flank}_edge", text=text, field="trials")]
     where = listed(EDGE_WORDS[one] for one in toward)
     if reasons or _toward(read, allowed, slack_u, slack_v):
         if toward:
@@ -115,7 +126,7 @@ def patch_verdict(flank: Flank, read: PatchRead, allowed: PatchWindow) -> tuple[
 def _toward(read: PatchRead, allowed: PatchWindow, slack_u: float, slack_v: float) -> list[Edge]:
     found: list[Edge] = []
     if read.v < allowed.v_min - slack_v or read.v > allowed.v_max + slack_v:
-        found.append("root" if read.v < allowed.v_min else "tip")
+        found.append("root" if read.v < (allowed.v_min + allowed.v_max) / 2.0 else "tip")
     if read.u < allowed.u_min - slack_u or read.u > allowed.u_max + slack_u:
-        found.append("toe" if read.u < allowed.u_min else "heel")
+        found.append("toe" if read.u < (allowed.u_min + allowed.u_max) / 2.0 else "heel")
     return found

@@ -1,4 +1,4 @@
-"""Terms of the trade: what each is called here and elsewhere, what it is and where it is met. A word with several meanings finds them all."""
+"""Terms of the trade: what each is called here and elsewhere, what it is, where it is met. A word with several meanings finds them all."""
 
 from __future__ import annotations
 
@@ -444,7 +444,7 @@ TERMS: list[Term] = [
         [say("transfer box")],
         say("The box behind the gearbox that drives both axles, often with a low range."),
         _RATIOS,
-        "axle",
+        "transfer",
     ),
     _term(
         "gearbox",
@@ -452,7 +452,7 @@ TERMS: list[Term] = [
         [say("transmission")],
         say("The box with the gears between the clutch and the propshaft."),
         _RATIOS,
-        "axle",
+        "gearbox",
     ),
     _term(
         "reluctor_ring",
@@ -468,7 +468,7 @@ TERMS: list[Term] = [
         [say("vent")],
         say("The valve that lets the air of a warm axle out."),
         _STEPS,
-        "axle",
+        "breather",
     ),
     _term(
         "circlip",
@@ -492,7 +492,7 @@ TERMS: list[Term] = [
         [say("jack stand")],
         say("What holds a vehicle up while somebody works under it. A jack alone never does."),
         _STEPS,
-        "axle",
+        "stand",
     ),
 ]
 

@@ -16,6 +16,7 @@ from django.utils import timezone
 import amber_core
 from amber_core.ratios.choose import Weights
 from amber_core.ratios.vehicle import Load
+from demo_world import gearboxes
 from jobs.models import AxleFact
 from ratio_desk.models import RatioLink
 from stores.models import Gearbox
@@ -60,6 +61,32 @@ class Working(ApiTestCase):
         self.assertEqual([one["name"] for one in found["compared"]["gearings"]], ["As it is", "10/41", "9/41, six"])
         self.assertAlmostEqual(found["change"]["longer_pct"], 0.0)
 
+    def test_the_ratio_that_gives_the_old_feel_back_is_named(self) -> None:
+        found = self.work(
+            tyre_planned={"text": "225/85R16"}, axles=[{"pinion_teeth": 11, "ring_teeth": 41}, {"pinion_teeth": 10, "ring_teeth": 40}]
+        )
+        said = found.json()["feel"]
+        self.assertRegex(said[0], r"^The new tyres gear it 8\.2 % longer: it feels like 3\.44\d\.$")
+        self.assertRegex(said[1], r"^10/40 \(4\.000\) gives the old feel back; wanted 4\.03\d\.$")
+        self.assertEqual(self.work(tyre_planned={"text": ""}).json()["feel"], [])
+
+    def test_where_none_does_it_says_by_how_much_and_which_tyres_would(self) -> None:
+        only = [{"pinion_teeth": 11, "ring_teeth": 41}]
+        longer = self.work(axles=only, candidates=[]).json()["feel"]
+        self.assertIn("is still 8 % long", longer[1])
+        self.assertRegex(longer[2], r"^Tyres that roll 2\.21 m would, with 11/41\.$")
+        shorter = self.work(axles=only, candidates=[], tyre_planned={"text": "195/75R16"}).json()["feel"]
+        self.assertIn("% shorter", shorter[0])
+        self.assertIn("% short.", shorter[1])
+
+    def test_terms_say_how_far_inside_what_was_asked_they_are(self) -> None:
+        first = self.work().json()["chosen"]["choices"][0]
+        margins = {one["name"]: one["margin"] for one in first["terms"]}
+        values = {one["name"]: one["value"] for one in first["terms"]}
+        self.assertAlmostEqual(margins["hold"], values["hold"] - 6, places=9)
+        self.assertAlmostEqual(margins["cruise"], min(values["cruise"] - 1800, 2300 - values["cruise"]), places=9)
+        self.assertIsNone(margins["parts"])
+
     def test_a_tyre_that_cannot_be_read_leaves_the_rest_for_later(self) -> None:
         found = self.work(tyre_now={"text": "L78-15"}).json()
         self.assertIsNone(found["compared"])
@@ -91,6 +118,26 @@ class Working(ApiTestCase):
         self.assertEqual(first["load"]["efficiency"], Load(mass_kg=1000).efficiency)
         asked = {term["name"] for one in found["chosen"]["choices"] for term in one["terms"]}
         self.assertLessEqual({"cruise", "hold", "start"}, asked)
+
+    def test_it_begins_with_the_gearbox_on_the_vehicles_record(self) -> None:
+        job = self.make_job()
+        desk = self.call("get", f"/work/{job}/ratio-desk").json()
+        self.assertEqual((desk["gearbox"], desk["transfer_case"]), ("", ""))
+        gearboxes.load()
+        address = f"/vehicles/{desk['vehicle_id']}"
+        sent = {"version": desk["vehicle_version"], "gearbox": "corrie-c5"}
+        self.assertEqual(self.call("patch", address, sent).json()["gearbox"], "corrie-c5")
+        self.assertEqual(self.call("get", f"/work/{job}/ratio-desk").json()["gearbox"], "corrie-c5")
+        wrong = self.call("patch", address, {"version": desk["vehicle_version"] + 1, "gearbox": "none-such"})
+        self.assert_refused(wrong, 422, "bad_input", field="gearbox", words="nothing with the code “none-such”")
+
+    def test_a_stranger_reads_miles_when_asked(self) -> None:
+        job = self.make_job()
+        kept = self.post(f"/work/{job}/ratio-results", {"title": "kept", "inputs": inputs()}).json()["id"]
+        token = self.post(f"/ratio-results/{kept}/links", {}).json()["token"]
+        for asked, unit in (("", "km/h"), ("?imperial=true", "mph")):
+            shown = self.call("get", f"/shared-ratios/{token}{asked}", by=None).json()["answer"]
+            self.assertIn(unit, shown["chosen"]["choices"][0]["terms"][0]["text"])
 
     def test_the_desk_takes_a_fixed_number_of_queries(self) -> None:
         Gearbox.objects.create(code="five", name="Five", maker="Corrie", gears=[4.0, 2.0, 1.0])

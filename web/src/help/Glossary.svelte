@@ -4,14 +4,16 @@
 
   interface Props {
     terms: Schemas["TermOut"][];
+    /** below what stands over the list */
+    heading?: "h2" | "h3";
   }
-  let { terms }: Props = $props();
+  let { terms, heading = "h3" }: Props = $props();
 </script>
 
-<dl class="grid gap-x-10 gap-y-5 md:grid-cols-2">
+<ul class="grid gap-x-10 gap-y-5 md:grid-cols-2">
   {#each terms as term (term.code)}
     {@const drawing = DRAWINGS[term.drawing]}
-    <div class="grid grid-cols-[6rem_minmax(0,1fr)] gap-x-4" id={`term-${term.code}`}>
+    <li class="grid grid-cols-[6rem_minmax(0,1fr)] gap-x-4" id={`term-${term.code}`}>
       {#if drawing}
         <svg viewBox="0 0 120 72" class="mt-1 w-full" aria-hidden="true" fill="none" stroke="currentColor">
           <path d={drawing.line} stroke-width="1.6" opacity=".6" />
@@ -19,11 +21,11 @@
         </svg>
       {:else}<span></span>{/if}
       <div>
-        <dt class="figure text-lg">{term.name}</dt>
-        <dd>{term.meaning}</dd>
-        {#if term.also.length > 0}<dd class="quiet text-sm">Also called: {term.also.join(", ")}.</dd>{/if}
-        <dd class="quiet text-sm">Used at: {term.where}.</dd>
+        <svelte:element this={heading} class="figure text-lg">{term.name}</svelte:element>
+        <p>{term.meaning}</p>
+        {#if term.also.length > 0}<p class="quiet text-sm">Also called: {term.also.join(", ")}.</p>{/if}
+        <p class="quiet text-sm">Used at: {term.where}.</p>
       </div>
-    </div>
+    </li>
   {/each}
-</dl>
+</ul>

@@ -24,4 +24,4 @@
 </div>
 {#if terms === null}<Notice text="The connection is lost. Try again when it is back." />
 {:else if terms.length === 0}<p>No term matches.</p>
-{:else}<Glossary {terms} />{/if}
+{:else}<Glossary {terms} heading="h2" />{/if}

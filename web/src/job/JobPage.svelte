@@ -39,7 +39,10 @@
       </p>
     </div>
     {#if work}
-      <nav class="flex flex-wrap gap-2" aria-label="This work">
+      <nav
+        class="flex flex-wrap gap-2 max-sm:w-full max-sm:flex-nowrap max-sm:overflow-x-auto max-sm:pb-1 max-sm:*:shrink-0"
+        aria-label="This work"
+      >
         <a class="btn btn-plain" href={`${below}/gear-set`}>
           {work.gear_set
             ? `Gear set ${work.gear_set.pinion_teeth}/${work.gear_set.ring_teeth}, ${ratio(work.gear_set.ratio)}`
@@ -53,25 +56,29 @@
       </nav>
     {/if}
   </div>
-  <DrivelineMap {job} onpick={open && session.me?.may.record ? (station) => (picked = station) : null} />
-  {#if job.match && job.match.verdict !== "in"}
-    <p class="mt-3 flex flex-wrap items-center gap-3">
-      <VerdictMark verdict={job.match.verdict} size={30} />
-      <span>
-        {#if job.match.verdict === "out"}<span class="figure mr-1 border-2 border-current px-1.5 leading-none"
-            >Hold</span
-          >{/if}
-        <strong>Front and rear:</strong>
-        {job.match.text}
-        <a href={`${below}/ratios`}>Go to the Ratio desk</a>
-      </span>
-    </p>
-  {/if}
-  <Works {on} />
-  {#if work?.newer_sheet}<SheetRevision {on} {work} newer={work.newer_sheet} />{/if}
-  <div class="mt-6 grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_21rem]">
-    <RunSheet {on} />
-    <JobCard {on} />
+  <div class="flex flex-col">
+    <div class="max-lg:order-3">
+      <DrivelineMap {job} onpick={open && session.me?.may.record ? (station) => (picked = station) : null} />
+    </div>
+    {#if job.match && job.match.verdict !== "in"}
+      <p class="mt-3 flex flex-wrap items-center gap-3">
+        <VerdictMark verdict={job.match.verdict} size={30} />
+        <span>
+          {#if job.match.verdict === "out"}<span
+              class="figure mr-1 border-2 border-current px-1.5 leading-none">Hold</span
+            >{/if}
+          <strong>Front and rear:</strong>
+          {job.match.text}
+          <a href={`${below}/ratios`}>Go to the Ratio desk</a>
+        </span>
+      </p>
+    {/if}
+    <Works {on} />
+    {#if work?.newer_sheet}<SheetRevision {on} {work} newer={work.newer_sheet} />{/if}
+    <div class="mt-6 grid gap-x-10 gap-y-6 max-lg:contents lg:grid-cols-[minmax(0,1fr)_21rem]">
+      <div class="max-lg:order-2"><RunSheet {on} /></div>
+      <div class="max-lg:order-4 max-lg:mt-6"><JobCard {on} /></div>
+    </div>
   </div>
   {#if picked !== null}
     <StationDialog

@@ -52,7 +52,7 @@
   {/if}
   <div class="flex flex-wrap gap-x-8">
     {#each groups as group (group.name)}
-      <details class="group open:basis-full" open={group.open}>
+      <details class={["group open:basis-full", group.open && "max-lg:-order-1"]} open={group.open}>
         <summary class="min-h-touch mt-2 flex cursor-pointer list-none items-center gap-3">
           <svg
             width="14"

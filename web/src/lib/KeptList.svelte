@@ -11,6 +11,7 @@
 </script>
 
 <script lang="ts" generics="Result extends Kept, Whole">
+  import LastFew from "./LastFew.svelte";
   import type { Snippet } from "svelte";
 
   import { sentence, type Answer } from "../api/client";
@@ -51,33 +52,37 @@
 {#if results.length === 0}<p class="quiet">
     Nothing saved yet. What you save stays as it was and goes on the build sheet.
   </p>{/if}
-<ul class="grid grid-cols-[minmax(0,1fr)] gap-2">
-  {#each results as one (one.id)}
-    <li class="border-line border-t pt-2">
-      <div class="flex flex-wrap items-baseline gap-x-4">
-        <strong>{one.title}</strong>
-        {@render beside?.(one)}
-        <span class="quiet text-sm"
-          >{kind ? `${kind(one)}; ` : ""}{one.by_name}, {when(one.at)}; calculated by version {one.engine_version}{one.is_current
-            ? ""
-            : ", an earlier version: shown as it was"}</span
-        >
-      </div>
-      <div class="flex flex-wrap gap-2">
-        {#if whole}<button
-            class="btn btn-plain btn-sm"
-            aria-expanded={opened?.id === one.id}
-            onclick={() => void open(one.id)}
-            >{opened?.id === one.id ? "Close" : "Show"}<span class="sr-only"> {one.title}</span></button
-          >{/if}
-        <a class="btn btn-plain btn-sm" href={`${address}/${one.id}/file.csv`} download>CSV</a>
-        <a class="btn btn-plain btn-sm" href={`${address}/${one.id}/file.json`} download>JSON</a>
-        {@render actions?.(one)}
-      </div>
-      {@render below?.(one)}
-      {#if opened?.id === one.id}<div class="mt-3">{@render shown?.(opened.whole)}</div>{/if}
-    </li>
-  {/each}
-</ul>
+<LastFew all={results} few={5} what="saved answers">
+  {#snippet children(some)}
+    <ul class="grid grid-cols-[minmax(0,1fr)] gap-2">
+      {#each some as one (one.id)}
+        <li class="border-line border-t pt-2">
+          <div class="flex flex-wrap items-baseline gap-x-4">
+            <strong>{one.title}</strong>
+            {@render beside?.(one)}
+            <span class="quiet text-sm"
+              >{kind ? `${kind(one)}; ` : ""}{one.by_name}, {when(one.at)}; calculated by version {one.engine_version}{one.is_current
+                ? ""
+                : ", an earlier version: shown as it was"}</span
+            >
+          </div>
+          <div class="flex flex-wrap gap-2">
+            {#if whole}<button
+                class="btn btn-plain btn-sm"
+                aria-expanded={opened?.id === one.id}
+                onclick={() => void open(one.id)}
+                >{opened?.id === one.id ? "Close" : "Show"}<span class="sr-only"> {one.title}</span></button
+              >{/if}
+            <a class="btn btn-plain btn-sm" href={`${address}/${one.id}/file.csv`} download>CSV</a>
+            <a class="btn btn-plain btn-sm" href={`${address}/${one.id}/file.json`} download>JSON</a>
+            {@render actions?.(one)}
+          </div>
+          {@render below?.(one)}
+          {#if opened?.id === one.id}<div class="mt-3">{@render shown?.(opened.whole)}</div>{/if}
+        </li>
+      {/each}
+    </ul>
+  {/snippet}
+</LastFew>
 {@render children?.()}
 <div class="mt-2"><Notice text={wrong} /></div>

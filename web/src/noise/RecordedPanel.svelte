@@ -107,7 +107,7 @@
     <div class="flex flex-wrap items-end gap-4">
       <div class="w-40">
         <NumberField
-          label="Gear ratio"
+          label="Gear ratio of the recording"
           hint="empty: no engine lines"
           value={on.gear_ratio}
           digits={3}

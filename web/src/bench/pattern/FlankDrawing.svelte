@@ -53,6 +53,17 @@
       stroke-width="1.2"
       stroke-dasharray="2 4"
     />
+    {#if words}
+      {@const corner = frame.at(Math.min(window.u_max, 1), Math.max(window.v_min, 0))}
+      <text
+        x={corner.x - 4}
+        y={corner.y + 12}
+        text-anchor="end"
+        class="label-text"
+        font-size="13"
+        fill="currentColor">window</text
+      >
+    {/if}
   {/if}
   {#if model}<path d={frame.model(model)} fill="none" stroke="currentColor" stroke-width="2.2" />{/if}
   {#if then}

@@ -140,6 +140,7 @@
     { key: "short", label: "Height", min: 0.05, max: 0.75, step: 0.01 },
     { key: "lean", label: "Tilt", min: -80, max: 80, step: 2 },
   ] as const;
+  const percent = (value: number) => `${Math.round(100 * value)}`;
   const share = (value: number) => `${Math.round(100 * value)} %`;
 </script>
 
@@ -284,13 +285,19 @@
       <span class="quiet">Drag, stretch and tilt the patch until it looks like the painted tooth.</span>
     {/if}
   </p>
-  {#if read && read.mean.count > 1}
+  {#if read}
+    {@const allowed = bench.pattern_window[flank]}
+    {@const several = read.mean.count > 1}
     <p class="mt-1">
-      <strong>Mean of {read.mean.count} readings:</strong>
-      {share(read.mean.u)} toe to heel ± {share(read.mean.sd_u)}, {share(read.mean.v)} root to tip ± {share(
-        read.mean.sd_v,
-      )}.
+      <strong>{several ? `Mean of ${read.mean.count} readings:` : "Middle:"}</strong>
+      {share(read.mean.u)}{several ? ` ± ${share(read.mean.sd_u)}` : ""} toe to heel (window {percent(
+        allowed.u_min,
+      )} to {share(allowed.u_max)}), {share(read.mean.v)}{several ? ` ± ${share(read.mean.sd_v)}` : ""} root to
+      face (window {percent(allowed.v_min)} to
+      {share(allowed.v_max)}).
     </p>
+  {/if}
+  {#if read && read.mean.count > 1}
     <ol class="quiet text-sm" aria-label={`Readings of the ${flank} pattern`}>
       {#each read.readings as one, index (one.id)}
         <li>

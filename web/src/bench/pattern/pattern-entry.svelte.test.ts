@@ -83,7 +83,7 @@ describe("a patch on the flank", () => {
   it("tells the mean of several readings and who read each", () => {
     shown(0.6, 0.44);
     expect(screen.getByText("Mean of 2 readings:").parentElement?.textContent).toContain(
-      "52 % toe to heel ± 3 %",
+      "52 % ± 3 % toe to heel",
     );
     const list = screen.getByRole("list", { name: "Readings of the drive pattern" });
     expect(list.textContent).toContain("60 %, 50 %, Isla Moray");
