@@ -35,6 +35,8 @@ class EveryView(BrowserTestCase):
             "import": ("/jobs/import", "Import a job"),
             "stores": ("/stores", "Stores"),
             "you": ("/you", "Greta Fell"),
+            "glossary": ("/glossary", "Glossary"),
+            "keys": ("/keys", "Keys"),
             "no such page": ("/nowhere", "Page not found"),
         }
 

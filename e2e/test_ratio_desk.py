@@ -8,6 +8,7 @@ from pathlib import Path
 from playwright.sync_api import FilePayload, expect
 
 from e2e.base import BrowserTestCase, below
+from e2e.touch import TouchTestCase
 from vehicles.models import Vehicle
 from work.models import KeptAnswer
 
@@ -153,3 +154,25 @@ class TheDesk(BrowserTestCase):
         picker.set_input_files([FilePayload(name="list.csv", mimeType="text/csv", buffer=content.replace(b"1 2\n", b"2 1\n"))])
         expect(self.page.get_by_text("2 added, 0 changed.")).to_be_visible()
         expect(self.page.get_by_role("rowheader", name="Good")).to_be_visible()
+
+
+class ByTouch(TouchTestCase):
+    def test_the_answer_stays_in_sight_whatever_is_entered(self) -> None:
+        self.sign_in("isla")
+        self.go(f"{below(self.job('Library van'))}/ratios", "Ratio desk")
+        answer = self.page.get_by_role("status", name="Answer in short")
+        inputs = self.page.get_by_role("form", name="Inputs")
+        expect(answer).to_contain_text("rpm at 80 km/h")
+        inputs.get_by_label("Tyre planned").fill("225/85R16")
+        expect(answer).to_contain_text("gear it 8.2 % longer")
+        expect(answer).to_be_in_viewport()
+        for label, text in (("Cruising speed", "90"), ("Mass with load and trailer", "3000")):
+            field = inputs.get_by_label(label, exact=True)
+            field.fill(text)
+            field.press("Tab")
+            expect(answer).to_contain_text("rpm at 90 km/h")
+            expect(answer).to_be_in_viewport()
+        inputs.get_by_label("Tyre planned").fill("225/")
+        expect(answer).to_contain_text("gear it 8.2 % longer")
+        self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), 360)
+        self.assertEqual(self.violations(self.page), [])

@@ -95,18 +95,23 @@ def _feel(given: RatioInputs, change: ChangedGearing, old_m: float) -> list[Said
             said,
             say("{pair} ({ratio:.3f}) gives the old feel back; wanted {wanted:.3f}.", pair=pair, ratio=nearest.ratio, wanted=wanted),
         ]
-    figures: dict[str, Any] = {"wanted": wanted, "ratio": nearest.ratio, "pair": pair, "percent": abs(off)}
     none = (
         say(
             "No ratio of this family gives the old feel back: wanted {wanted:.3f}; the nearest, {pair} "
             "({ratio:.3f}), is still {percent:.0f} % long.",
-            **figures,
+            wanted=wanted,
+            pair=pair,
+            ratio=nearest.ratio,
+            percent=abs(off),
         )
         if off > 0
         else say(
             "No ratio of this family gives the old feel back: wanted {wanted:.3f}; the nearest, {pair} "
             "({ratio:.3f}), is still {percent:.0f} % short.",
-            **figures,
+            wanted=wanted,
+            pair=pair,
+            ratio=nearest.ratio,
+            percent=abs(off),
         )
     )
     around = old_m * nearest.ratio / given.axles[given.now.axle].ratio

@@ -146,7 +146,9 @@ class TheRule(SignedCase):
         self.assertEqual(rows[1]["reason"], "Alone today")
         signed = self.call("get", f"/work/{mine}/sheet").json()["sign_offs"][0]
         self.assertIs(signed["document"]["rule"], False)
-        self.assert_says("Rule in force: whoever measured may sign off", self.call("get", f"/work/{mine}/sheet.html").content.decode())
+        self.assert_says(
+            "Rule in force: the person who measured may sign off", self.call("get", f"/work/{mine}/sheet.html").content.decode()
+        )
         self.sign()
         self.assertIs(self.call("get", f"/work/{self.job}/sheet").json()["sign_offs"][0]["document"]["rule"], True)
 

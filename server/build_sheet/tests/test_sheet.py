@@ -89,7 +89,7 @@ class TheSheet(ApiTestCase):
             ", mean of 2 readings",
             "Pinion alone: 2.10 Nm (entered 2.1",
             "Crush sleeve: 2 steps to 20&deg; from contact, 2.00 Nm",
-            "Depth: not measured in this trial",
+            "Pinion depth: not measured in this trial",
         ):
             with self.subTest(words):
                 self.assertIn(words, page)
@@ -99,7 +99,7 @@ class TheSheet(ApiTestCase):
         job = self.make_job()
         self.begin(job, "4.60 mm + 10 thou + 10 thou", "none")
         page = self.call("get", f"/work/{job}/sheet.html").content.decode()
-        self.assertIn("ring side 5.108 mm (1 × 4.60, 2 × 0.254); far side 0.00 mm (no shims).", page)
+        self.assertIn("ring gear side 5.108 mm (1 × 4.60, 2 × 0.254); far side 0.00 mm (no shims).", page)
 
     def test_the_pdf_says_the_same(self) -> None:
         reply = self.call("get", f"/work/{self.job()}/sheet.pdf")
@@ -115,7 +115,7 @@ class TheSheet(ApiTestCase):
             "dial bumped",
             "Greta Fell",
             "Skerrow <Post> & Sons",
-            "Rotating torque and depth",
+            "Rotating torque and pinion depth",
         ):
             with self.subTest(words):
                 self.assertIn(words, text)

@@ -219,17 +219,17 @@ class Orders(ApiTestCase):
             "pinion": member(4),
         }
         page = self.page(readings=two, teeth=[None, 16])
-        self.assertIn("1150 mm last shaft, joint ahead of it to pinion flange face", page)
+        self.assertIn("1150 mm joint ahead of the last propshaft to pinion flange face", page)
         self.assertIn("centre bearing and single Cardan joint", page)
 
     def test_what_is_not_known_is_to_be_agreed(self) -> None:
         page = self.page(speed={}, travel=None, slip=None, tube=None, load=None)
-        for words in ("agree the balance speed", "agree the slip joint", "maker's choice for the torque"):
+        for words in ("agree the balance speed", "agree the slip joint", "to be chosen by the shaft maker"):
             with self.subTest(words):
                 self.assertIn(words, page)
 
     def test_forks_are_ordered_as_they_stand_and_teeth_named_only_where_they_are_whole(self) -> None:
-        self.assertIn("22.5&deg;, + clockwise looking from the driver to the axle (2 of 32 teeth)", self.page(set_over=[2]))
+        self.assertIn("22.5&deg;, + clockwise seen from the gearbox end (2 of 32 teeth)", self.page(set_over=[2]))
 
     def test_a_fork_between_two_teeth_is_told_in_degrees_alone(self) -> None:
         page = self.page(tried={"clock_deg": [17.0]})

@@ -100,7 +100,7 @@
           >
         </div>
       {:else}
-        <Field label="The other wheel" hint="Held, the free wheel makes two turns for one of the ring.">
+        <Field label="The other wheel" hint="With it held, the free wheel turns twice for each turn of the ring gear.">
           <select class="select w-full" bind:value={other}>
             <option value="held">held still</option>
             <option value="turning_together">turned together with this one</option>
@@ -137,7 +137,7 @@
       {/if}
       <Field
         label="Ratio on the tag or as told (optional)"
-        hint="May stay empty: a tag, a memory, the last owner."
+        hint="From the axle tag, or as the last owner told it."
         ><input class="input w-full" type="number" min="1" max="20" step="any" bind:value={guess} /></Field
       >
       <Notice text={wrong} />
