@@ -115,8 +115,8 @@ class TheDesk(BrowserTestCase):
         self.sign_in("isla")
         self.desk()
         self.page.get_by_label("Tyre planned").fill("35x12.50R17")
-        expect(self.page.get_by_text("No ratio of this family gives the old feel back")).to_be_visible()
-        expect(self.page.get_by_text(re.compile(r"Tyres that roll .* m would"))).to_be_visible()
+        expect(self.page.get_by_text("No ratio of this family restores the old gearing")).to_be_visible()
+        expect(self.page.get_by_text(re.compile(r"would do it on tyres with a rolling circumference of"))).to_be_visible()
 
     def test_front_and_rear_that_do_not_fit_hold_the_job(self) -> None:
         self.sign_in("isla")

@@ -80,10 +80,16 @@ def _feel(given: RatioInputs, change: ChangedGearing, old_m: float) -> list[Said
     if abs(longer) < _NO_CHANGE_PCT:
         return []
     said = (
-        say("The new tyres gear it {percent:.1f} % longer: it feels like {ratio:.3f}.", percent=longer, ratio=change.equivalent_ratio)
+        say(
+            "The new tyres gear it {percent:.1f} % longer, like an axle ratio of {ratio:.3f} on the old tyres.",
+            percent=longer,
+            ratio=change.equivalent_ratio,
+        )
         if longer > 0
         else say(
-            "The new tyres gear it {percent:.1f} % shorter: it feels like {ratio:.3f}.", percent=-longer, ratio=change.equivalent_ratio
+            "The new tyres gear it {percent:.1f} % shorter, like an axle ratio of {ratio:.3f} on the old tyres.",
+            percent=-longer,
+            ratio=change.equivalent_ratio,
         )
     )
     wanted = change.restore_ratio
@@ -93,12 +99,12 @@ def _feel(given: RatioInputs, change: ChangedGearing, old_m: float) -> list[Said
     if abs(off) <= _SAME_FEEL_PCT:
         return [
             said,
-            say("{pair} ({ratio:.3f}) gives the old feel back; wanted {wanted:.3f}.", pair=pair, ratio=nearest.ratio, wanted=wanted),
+            say("{pair} ({ratio:.3f}) restores the old gearing, which needs {wanted:.3f}.", pair=pair, ratio=nearest.ratio, wanted=wanted),
         ]
     none = (
         say(
-            "No ratio of this family gives the old feel back: wanted {wanted:.3f}; the nearest, {pair} "
-            "({ratio:.3f}), is still {percent:.0f} % long.",
+            "No ratio of this family restores the old gearing, which needs {wanted:.3f}. The nearest, {pair} "
+            "({ratio:.3f}), is still {percent:.0f} % too long.",
             wanted=wanted,
             pair=pair,
             ratio=nearest.ratio,
@@ -106,8 +112,8 @@ def _feel(given: RatioInputs, change: ChangedGearing, old_m: float) -> list[Said
         )
         if off > 0
         else say(
-            "No ratio of this family gives the old feel back: wanted {wanted:.3f}; the nearest, {pair} "
-            "({ratio:.3f}), is still {percent:.0f} % short.",
+            "No ratio of this family restores the old gearing, which needs {wanted:.3f}. The nearest, {pair} "
+            "({ratio:.3f}), is {percent:.0f} % too short.",
             wanted=wanted,
             pair=pair,
             ratio=nearest.ratio,
@@ -115,7 +121,7 @@ def _feel(given: RatioInputs, change: ChangedGearing, old_m: float) -> list[Said
         )
     )
     around = old_m * nearest.ratio / given.axles[given.now.axle].ratio
-    would = say("Tyres that roll {around:.2f} m would, with {pair}.", around=around, pair=pair)
+    would = say("{pair} would do it on tyres with a rolling circumference of {around:.2f} m.", around=around, pair=pair)
     return [said, none, would]
 
 

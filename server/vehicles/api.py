@@ -45,6 +45,7 @@ def _row(vehicle: Any) -> dict[str, Any]:
 def vehicle_out(vehicle: Vehicle) -> dict[str, Any]:
     """What is known of a vehicle; wants `find_vehicle`."""
     order = list(Place)
+    fitted = services.names_fitted(vehicle)
     plain = ("id", "version", "name", "owner", "registration", "layout", "mass_kg", "gearbox", "transfer_case", "note")
     return {
         **{name: getattr(vehicle, name) for name in plain},
@@ -54,7 +55,7 @@ def vehicle_out(vehicle: Vehicle) -> dict[str, Any]:
                 "place": one.place,
                 "label": one.get_place_display(),
                 "family": one.family.code if one.family else None,
-                "family_name": one.family.name if one.family else None,
+                "family_name": one.family.name if one.family else fitted.get(one.place),
                 "teeth": services.teeth_in(one),
                 "note": one.note,
             }

@@ -34,8 +34,8 @@ class Place(models.TextChoices):
     ENGINE = "engine", say("Engine")
     GEARBOX = "gearbox", say("Gearbox")
     TRANSFER = "transfer_case", say("Transfer case")
-    FRONT_SHAFT = "front_shaft", say("Front shaft")
-    REAR_SHAFT = "rear_shaft", say("Rear shaft")
+    FRONT_SHAFT = "front_shaft", say("Front propshaft")
+    REAR_SHAFT = "rear_shaft", say("Rear propshaft")
     FRONT_AXLE = "front_axle", say("Front axle")
     REAR_AXLE = "rear_axle", say("Rear axle")
 

@@ -59,7 +59,7 @@ class AssemblyIn(Edit):
 
 
 class AssemblyOut(Schema):
-    """A part of the driveline: its family where it is known, and the teeth that were last identified in it."""
+    """A part of the driveline: its family (of a gearbox or transfer case its name) where known, and the teeth last identified in it."""
 
     place: PlaceName
     label: Said

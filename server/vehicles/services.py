@@ -52,6 +52,12 @@ def fit_assemblies(vehicle: Vehicle) -> None:
     vehicle.assemblies.exclude(place__in=PLACES[vehicle.layout]).filter(works__isnull=True).delete()
 
 
+def names_fitted(vehicle: Vehicle) -> dict[str, str]:
+    """By place, what the Stores call the gearbox and transfer case that are in the vehicle, where they are known."""
+    known = ((Place.GEARBOX, Gearbox.objects, vehicle.gearbox), (Place.TRANSFER, TransferCase.objects, vehicle.transfer_case))
+    return {place: name for place, all_of, code in known if code for name in all_of.filter(code=code).values_list("name", flat=True)}
+
+
 def teeth_in(assembly: Assembly) -> str | None:
     """The gear set that was last identified in an assembly, as pinion/ring."""
     records = [record for work in assembly.works.all() for record in work.gear_sets.all()]

@@ -40,7 +40,7 @@
       {/each}
     </nav>
     <button
-      class="min-h-touch ml-auto flex items-center gap-1.5 px-2 pt-1 hover:bg-white/10"
+      class="min-h-touch ml-auto flex items-center gap-1.5 border-b-4 border-transparent px-2 pt-1 hover:bg-white/10"
       onclick={onsearch}
       ><svg
         width="18"

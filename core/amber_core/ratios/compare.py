@@ -299,12 +299,12 @@ def _against(fact: _Facts, now: _Facts, shown: GearingShown, given: CompareQuest
 
     held, held_now = (_finite(float(np.nanmax(one.cruise_pct))) if not np.isnan(one.cruise_pct).all() else None for one in (fact, now))
     if held is not None and held_now is not None:
-        told(held - held_now, 0.2, say("holds {held:.1f} % at cruise instead of {held_now:.1f} %", held=held, held_now=held_now))
+        told(held - held_now, 0.2, say("holds a {held:.1f} % grade at cruise instead of {held_now:.1f} %", held=held, held_now=held_now))
     if fact.start_pct is not None and now.start_pct is not None:
         told(
             fact.start_pct - now.start_pct,
             1.0,
-            say("starts on {start_pct:.0f} % instead of {start_pct2:.0f} %", start_pct=fact.start_pct, start_pct2=now.start_pct),
+            say("starts on a {start_pct:.0f} % grade instead of {start_pct2:.0f} %", start_pct=fact.start_pct, start_pct2=now.start_pct),
         )
     rpm, rpm_now = float(fact.cruise_rpm[-1]), float(now.cruise_rpm[-1])
     told(

@@ -107,8 +107,8 @@ def _advised(check: Check, given: TwoSources, *, changes_first: bool) -> CheckAd
         how=check.how,
         minutes=check.minutes,
         caution=check.caution,
-        if_it_changes=say("Then {short} is more likely.", short=short_words_of(moved)),
-        if_it_stays=say("Then {short} is more likely.", short=short_words_of(still)),
+        if_it_changes=say("Then “{short}” is more likely.", short=short_words_of(moved)),
+        if_it_stays=say("Then “{short}” is more likely.", short=short_words_of(still)),
     )
 
 

@@ -64,18 +64,18 @@ class Working(ApiTestCase):
     def test_the_ratio_that_gives_the_old_feel_back_is_named(self) -> None:
         found = self.work(axles=[{"pinion_teeth": 11, "ring_teeth": 41}, {"pinion_teeth": 10, "ring_teeth": 40}], candidates=[]).json()
         said = found["feel"]
-        self.assertRegex(said[0], r"^The new tyres gear it 8\.2 % longer: it feels like 3\.44\d\.$")
-        self.assertRegex(said[1], r"^10/40 \(4\.000\) gives the old feel back; wanted 4\.03\d\.$")
+        self.assertRegex(said[0], r"^The new tyres gear it 8\.2 % longer, like an axle ratio of 3\.44\d on the old tyres\.$")
+        self.assertRegex(said[1], r"^10/40 \(4\.000\) restores the old gearing, which needs 4\.03\d\.$")
         self.assertEqual(self.work(tyre_planned={"text": ""}).json()["feel"], [])
 
     def test_where_none_does_it_says_by_how_much_and_which_tyres_would(self) -> None:
         only = [{"pinion_teeth": 11, "ring_teeth": 41}]
         longer = self.work(axles=only, candidates=[]).json()["feel"]
-        self.assertIn("is still 8 % long", longer[1])
-        self.assertRegex(longer[2], r"^Tyres that roll 2\.21 m would, with 11/41\.$")
+        self.assertIn("is still 8 % too long.", longer[1])
+        self.assertRegex(longer[2], r"^11/41 would do it on tyres with a rolling circumference of 2\.21 m\.$")
         shorter = self.work(axles=only, candidates=[], tyre_planned={"text": "195/75R16"}).json()["feel"]
         self.assertIn("% shorter", shorter[0])
-        self.assertIn("% short.", shorter[1])
+        self.assertIn("% too short.", shorter[1])
 
     def test_terms_say_how_far_inside_what_was_asked_they_are(self) -> None:
         first = self.work().json()["chosen"]["choices"][0]
@@ -124,7 +124,10 @@ class Working(ApiTestCase):
         gearboxes.load()
         address = f"/vehicles/{desk['vehicle_id']}"
         sent = {"version": desk["vehicle_version"], "gearbox": "corrie-c5"}
-        self.assertEqual(self.call("patch", address, sent).json()["gearbox"], "corrie-c5")
+        known = self.call("patch", address, sent).json()
+        self.assertEqual(known["gearbox"], "corrie-c5")
+        names = {one["place"]: one["family_name"] for one in known["assemblies"]}
+        self.assertEqual((names["gearbox"], names["rear_shaft"]), (Gearbox.objects.get(code="corrie-c5").name, None))
         self.assertEqual(self.call("get", f"/work/{job}/ratio-desk").json()["gearbox"], "corrie-c5")
         wrong = self.call("patch", address, {"version": desk["vehicle_version"] + 1, "gearbox": "none-such"})
         self.assert_refused(wrong, 422, "bad_input", field="gearbox", words="nothing with the code “none-such”")

@@ -1894,7 +1894,7 @@ export interface components {
             /** Format: date-time */
             written_at?: string | null;
         };
-        /** @description A part of the driveline: its family where it is known, and the teeth that were last identified in it. */
+        /** @description A part of the driveline: its family (of a gearbox or transfer case its name) where known, and the teeth last identified in it. */
         AssemblyOut: {
             family: string | null;
             family_name: string | null;

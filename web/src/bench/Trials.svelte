@@ -30,11 +30,7 @@
   <div class="flex flex-wrap items-baseline gap-x-4">
     <h2 id="trials">Trials</h2>
     <p class="quiet">
-      {loops === 0
-        ? "Not taken apart again yet."
-        : loops === 1
-          ? "Once taken apart again."
-          : `Taken apart again ${loops} times.`}
+      {loops === 0 ? "No changes yet." : loops === 1 ? "Taken apart once." : `Taken apart ${loops} times.`}
       Patterns: middle in %, toe to heel · root to face.
     </p>
   </div>

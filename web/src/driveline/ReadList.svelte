@@ -12,7 +12,13 @@
   }
   let { inputs, asks, ask, size, onpick }: Props = $props();
   const readings = $derived(inputs.readings);
-  const WORD = { slope: "", length: "long", bearing: "bearing at", offset: "left by", over: "over" } as const;
+  const WORD = {
+    slope: "",
+    length: "length",
+    bearing: "centre bearing at",
+    offset: "left offset",
+    over: "over",
+  } as const;
   const ENDS = { lower: "axle end lower", higher: "axle end higher" };
   const isOff = (member: number) =>
     asks.some((one) => one.member === member && one.kind === "offset" && valueOf(readings, one));

@@ -100,7 +100,10 @@
           >
         </div>
       {:else}
-        <Field label="The other wheel" hint="With it held, the free wheel turns twice for each turn of the ring gear.">
+        <Field
+          label="The other wheel"
+          hint="With it held, the free wheel turns twice for each turn of the ring gear."
+        >
           <select class="select w-full" bind:value={other}>
             <option value="held">held still</option>
             <option value="turning_together">turned together with this one</option>

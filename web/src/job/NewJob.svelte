@@ -149,7 +149,9 @@
     <Field label="Axle family (from the Stores)">
       <select class="select w-full" required bind:value={given.family}>
         <option value="" disabled>Choose the axle family</option>
-        {#each families as one (one.code)}<option value={one.code}>{one.name}: {one.build}</option>{/each}
+        {#each families as one (one.code)}<option value={one.code}
+            >{one.name}: {one.build.split(";")[0]}</option
+          >{/each}
       </select>
     </Field>
     <Notice text={wrong} />

@@ -99,7 +99,12 @@
             : `Leave empty for the sheet's ${bench.nominal_depth_mm.toFixed(2)} mm (sample)`}
           bind:value={nominal}
         />
-        <TypedField label="Pinion mark" hint="+ wants to sit farther out" bind:value={mark} signed />
+        <TypedField
+          label="Pinion mark"
+          hint="+ sits farther from the ring gear axis"
+          bind:value={mark}
+          signed
+        />
         <div class="self-end"><button class="btn btn-neutral" disabled={on.busy}>Record</button></div>
       </form>
       <div class="mt-2"><Notice text={wrong} /></div>

@@ -68,7 +68,7 @@
   }
   const tickWord = (tick: number) => figure(Math.abs(tick) < 1e-9 ? 0 : tick, unit).replace("-", "−");
   const said = ({ pinion_mm, ring_mm }: Place) =>
-    `pinion ${signed(pinion_mm, unit)}, ring ${signed(ring_mm, unit)}`;
+    `pinion ${signed(pinion_mm, unit)}, ring gear ${signed(ring_mm, unit)}`;
 </script>
 
 {#if frame && chart && estimate}
