@@ -35,7 +35,7 @@ class Limit:
     field : str
         The field that carried the bound.
     what : str
-        The quantity in words, as in "The tightest reading".
+        The quantity in words, as in "The least reading".
     unit : str
         For the sentence alone.
     digits : int, optional

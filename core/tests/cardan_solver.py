@@ -1,6 +1,6 @@
 """A second, independent way to move a chain of Cardan joints: the constraint solved in space, with no formula of the core.
 
-Each fork's line is a space vector square to its member. A cross keeps its two arms square: u . v = 0. For a given u the driven arm v is
+Each yoke's line is a space vector square to its member. A cross keeps its two arms square: u . v = 0. For a given u the driven arm v is
 found in the plane square to the driven axis by bracketed root search, and the speed ratio from the cross's normal.
 """
 
@@ -44,14 +44,14 @@ def through_cross(arm: np.ndarray, driven: np.ndarray) -> np.ndarray:
 
 
 class SolvedChain:
-    """Axes along the chain (right-handed frame) and clocking; forks move as the crosses force them to."""
+    """Axes along the chain (right-handed frame) and clocking; yokes move as the crosses force them to."""
 
     def __init__(self, axes: np.ndarray, clock_deg: list[float], first_fork: np.ndarray) -> None:
         self.axes, self.clock = axes, np.radians(clock_deg)
         self.first = first_fork
 
     def speeds(self, theta: float) -> list[float]:
-        """Speed of every member behind a joint over the driver's, with the driver's fork turned by theta."""
+        """Speed of every member behind a joint over the driver's, with the driver's yoke turned by theta."""
         arm = turned(self.first, self.axes[0], theta)
         ratio, found = 1.0, []
         for joint, (driver, driven) in enumerate(zip(self.axes, self.axes[1:], strict=False)):

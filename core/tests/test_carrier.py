@@ -135,7 +135,7 @@ class Reasons(TestCase):
         found = move(ring_side_mm=0.05)
         self.assertEqual([(one.code, one.field) for one in found.reasons], [("negative_stack", "ring_side_mm")])
 
-    def test_the_tightest_tooth_would_fall_short(self) -> None:
+    def test_the_least_backlash_would_fall_short(self) -> None:
         found = move(backlash_mean_mm=0.30, backlash_least_mm=0.22, min_mm=0.15)
         self.assertEqual([one.code for one in found.reasons], ["least_would_fall_short"])
 

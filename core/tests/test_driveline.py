@@ -161,7 +161,7 @@ class ExactMotion(TestCase):
         known, directions = random_chain(chain, clock)
         assume(min(known.joint_angle_deg) >= 0.01)  # a straight joint has no plane to start from
         normal = axes.joints_of(directions).normal[0]
-        # the driver's fork lies in the first joint's plane at theta = 0
+        # the driver's yoke lies in the first joint's plane at theta = 0
         fork = np.cross(normal, directions[0])
         solved = SolvedChain(directions, known.clocks, fork).speeds(radians(theta))
         found = course(known, np.array([radians(theta)]))
@@ -196,7 +196,7 @@ class ExactMotion(TestCase):
         found = axes.joints_of(-directions[::-1])
         back = JointChain(joint_angle_deg=np.degrees(found.beta).tolist(), plane_angle_deg=found.eps.tolist(), clock_deg=known.clocks[::-1])
         np.testing.assert_allclose(back.joint_angle_deg, known.joint_angle_deg[::-1], atol=1e-9)
-        # the last member's fork against the last joint's plane, as the way back counts it
+        # the last member's yoke against the last joint's plane, as the way back counts it
         at = radians(theta)
         turned = at + there.ahead[-1, 0]
         shift = sum(90.0 + c - e for c, e in zip(known.clocks, known.planes, strict=True)) + 90.0

@@ -69,8 +69,8 @@ class WhatComesOut(TestCase):
         self.assertAlmostEqual(read.backlash.mean_mm, one.truth.backlash_mm, places=3)
         self.assertAlmostEqual(read.backlash.greatest_mm or 0.0, one.truth.backlash_greatest_mm, places=3)
         self.assertAlmostEqual(read.seen("drive")[0].u, one.truth.drive.u)
-        loosest = max(one.backlash_round(), key=lambda reading: reading.value_mm)
-        self.assertEqual(loosest.angle_deg, 90.0)
+        greatest = max(one.backlash_round(), key=lambda reading: reading.value_mm)
+        self.assertEqual(greatest.angle_deg, 90.0)
         self.assertAlmostEqual(one.measured_depth().value, 0.08, places=4)
 
     def test_a_dial_shows_whole_steps_and_scatters_as_it_is_said_to(self) -> None:

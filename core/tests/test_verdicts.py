@@ -13,11 +13,11 @@ WORDS = st.lists(st.sampled_from(("unknown", "in", "edge", "out")), max_size=5)
 
 
 def most(value: float) -> Limit:
-    return Limit(value=value, bound=0.20, side="max", field="greatest_mm", what="The loosest reading", unit="mm")
+    return Limit(value=value, bound=0.20, side="max", field="greatest_mm", what="The greatest reading", unit="mm")
 
 
 def least(value: float) -> Limit:
-    return Limit(value=value, bound=0.13, side="min", field="least_mm", what="The tightest reading", unit="mm")
+    return Limit(value=value, bound=0.13, side="min", field="least_mm", what="The least reading", unit="mm")
 
 
 class Judged(TestCase):
@@ -32,7 +32,7 @@ class Judged(TestCase):
     def test_what_is_broken_is_told_first_and_by_how_much(self) -> None:
         verdict, reasons = judge([most(0.15), most(0.195), least(0.12)], 0.01)
         self.assertEqual((verdict, [one.code for one in reasons]), ("out", ["under_min", "near_max", "inside_max"]))
-        self.assertEqual(reasons[0].text, "The tightest reading is 0.120 mm: 0.010 mm under the minimum of 0.130 mm.")
+        self.assertEqual(reasons[0].text, "The least reading is 0.120 mm: 0.010 mm under the minimum of 0.130 mm.")
 
     def test_without_a_limit_nothing_is_judged(self) -> None:
         self.assertEqual(judge([], 0.01)[0], "unknown")

@@ -47,7 +47,7 @@ FIRST_NUMBER = 417
 
 @dataclass(frozen=True)
 class Sits:
-    """Where a job's gears truly stand with the first trial's shims: depth [mm], mean backlash and its swing [mm], loosest at [deg]."""
+    """Where a job's gears truly stand with the first trial's shims: depth [mm], mean backlash and its swing [mm], greatest at [deg]."""
 
     pinion_mm: float
     backlash_mm: float

@@ -37,7 +37,7 @@ def shaft_rpm(given: DrivelineInputs) -> float:
 
 
 def read_in(given: DrivelineInputs) -> Read:
-    """The readings as places, clocked as the forks are set over, with the places of the axle as cases.
+    """The readings as places, phased as the yokes are set over, with the places of the axle as cases.
 
     Raises
     ------

@@ -35,7 +35,7 @@ class CarrierNow:
     backlash_per_ring_move : float
         Gained per move away from the pinion, [mm/mm], over 0.
     backlash_least_mm, min_mm : float, optional
-        The tightest tooth now, and the least allowed, [mm].
+        The least backlash now, and the minimum, [mm].
     preload_change_mm : float
         Tighter by this much, both sides together, [mm].
     stock : list of Shims, optional

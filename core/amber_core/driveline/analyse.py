@@ -69,7 +69,7 @@ class AnalyseQuestion:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Turn:
     """One turn of the driver [deg], the speed of every member over the driver's [-] (member 0 is the driver itself), and where the front
-    fork of every shaft stands, 0 = upright, + clockwise looking along the chain [deg]."""
+    yoke of every shaft stands, 0 = upright, + clockwise looking along the chain [deg]."""
 
     theta_deg: list[float]
     speed_ratio: list[list[float]]

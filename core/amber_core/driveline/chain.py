@@ -29,7 +29,7 @@ class JointChain:
     plane_angle_deg : list of float
         One for each shaft, rear plane against front plane, [deg]; all 0 when left out.
     clock_deg : list of float
-        One for each shaft, rear fork against front fork, [deg]; all 0 when left out.
+        One for each shaft, rear yoke against front yoke, [deg]; all 0 when left out.
     joints : list
         Kind of every joint; all Cardan when left out.
     front_share : list of float
@@ -117,7 +117,7 @@ def weights(kinds: list[JointKind], shares: list[float]) -> npt.NDArray[np.float
 
 
 def jumps(kinds: list[JointKind]) -> npt.NDArray[np.float64]:
-    """What a joint adds to the phase: the forks of one cross stand 90 degrees apart, those of a double Cardan or CV in line, [deg]."""
+    """What a joint adds to the phase: the yokes of one cross stand 90 degrees apart, those of a double Cardan or CV in line, [deg]."""
     return np.array([90.0 if kind == "cardan" else 0.0 for kind in kinds])
 
 

@@ -1,4 +1,4 @@
-"""How the two forks of a shaft should stand to one another, in degrees and in whole spline teeth."""
+"""How the two yokes of a shaft should be phased, in degrees and in whole spline teeth."""
 
 from __future__ import annotations
 
@@ -92,7 +92,7 @@ def best_clocking(given: ClockingQuestion) -> Clocking:
     Notes
     -----
     F = D_1 + .. + D_k, G = D_(k+1) + .. at the present clocking. Forks repeat after half a turn: an even N has N/2 places, an odd one N.
-    For one shaft the optimum is the plane angle itself: each fork in its own joint's plane at the same instant.
+    For one shaft the optimum is the plane angle itself: each yoke in its own joint's plane at the same instant.
 
     Examples
     --------

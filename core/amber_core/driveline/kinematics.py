@@ -18,7 +18,7 @@ TURN_STEPS = 7200
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MotionQuestion(JointChain):
-    """A chain, the angle of the driver's fork from the first joint's plane [deg], and the driver's steady speed [rpm]."""
+    """A chain, the angle of the driver's yoke from the first joint's plane [deg], and the driver's steady speed [rpm]."""
 
     theta_deg: float
     rpm: float = 0.0
@@ -42,7 +42,7 @@ class Motion:
 @dataclass(frozen=True, slots=True)
 class Course:
     """The same over many driver angles: arrays (joints, angles); ahead [rad], speed V [-], A = dV/dtheta along the chain [-], and
-    where the driven fork of every joint stands from its plane [rad]."""
+    where the driven yoke of every joint stands from its plane [rad]."""
 
     ahead: Field
     speed: Field
@@ -51,7 +51,7 @@ class Course:
 
 
 def course(chain: JointChain, theta: Field) -> Course:
-    """Motion of every member at driver fork angles `theta` [rad] from the first joint's plane.
+    """Motion of every member at driver yoke angles `theta` [rad] from the first joint's plane.
 
     Notes
     -----
@@ -79,7 +79,7 @@ def course(chain: JointChain, theta: Field) -> Course:
 
 
 def _cardan(beta: float, at: Field) -> tuple[Field, Field, Field]:
-    """psi [rad], R and R' of one cross whose driving fork stands at `at` [rad] from the joint's plane."""
+    """psi [rad], R and R' of one cross whose driving yoke stands at `at` [rad] from the joint's plane."""
     c = np.cos(beta)
     s, sine, cosine = np.sin(beta) ** 2, np.sin(at), np.cos(at)
     psi = at + np.arctan2((1.0 - c) * sine * cosine, c * cosine**2 + sine**2)

@@ -102,7 +102,7 @@ class Allowed:
     end_difference_deg : float
         Between a shaft's two joint angles where no speed is known, [deg].
     joint_limit_deg : float, optional
-        Angle at which the forks of a joint touch, from the part, [deg].
+        Angle at which the yokes of a joint touch, from the part, [deg].
     from_maker : list of str
         Names of the fields above that come from the maker.
     """

@@ -16,7 +16,7 @@ class GearSetGeometry:
     """The completed set. Lengths [mm], angles [deg], slopes [mm/mm]; `estimated` names what was filled in.
 
     `backlash_per_ring_move` and `backlash_per_pinion_move` are of the plunger square to the drive flank at the heel; the
-    `_arc_` ones are of the arc at the outer diameter. The two must not be mixed: `plunger_per_arc` lies between them.
+    `_arc_` ones are of the arc at the outer diameter. The two must not be mixed: `plunger_per_arc` converts one to the other.
     """
 
     ring_teeth: int

@@ -329,8 +329,8 @@ def _acts(decision: Decision, stay: float, good: bool, others: list[Weighed]) ->
     again = decision.weigh_reading()
     found = [Weighed("finished", float(decision.finish(stay)) if good else np.inf, stay), again, *others]
     read = max((one.count for one in decision.read if one is not None), default=1)
-    dearer = _RATHER_LEFT * decision.costs.move_minutes / sqrt(read) if stay >= _MAY_WELL_BE_IN else 0.0
-    rather = {"move": dearer, "measure": _WORTH_MEASURING * decision.costs.measure_minutes}
+    reluctance = _RATHER_LEFT * decision.costs.move_minutes / sqrt(read) if stay >= _MAY_WELL_BE_IN else 0.0
+    rather = {"move": reluctance, "measure": _WORTH_MEASURING * decision.costs.measure_minutes}
     best = min(found, key=lambda one: one.minutes + rather.get(one.act, 0.0))
     return [best, *sorted((one for one in found if one is not best), key=lambda one: one.minutes)]
 

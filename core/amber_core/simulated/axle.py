@@ -38,7 +38,7 @@ class HiddenAxle:
     offset_error_mm : float
         What no shim cures, [mm].
     runout_mm, runout_at_deg : float
-        Half the once-per-turn variation of the backlash [mm], and where it is loosest [deg].
+        Half the once-per-turn variation of the backlash [mm], and where it is greatest [deg].
     """
 
     set: GearSetDescription

@@ -76,7 +76,7 @@ QUALITIES: dict[Quality, tuple[float, float]] = {"pulse": (1.0, 25.0), "buzz": (
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Check:
-    """A cheap check: what to do, how long it takes [min], what to heed, and the chance that it changes what is felt, by family."""
+    """A cheap check: what to do, how long it takes [min], its caution, and the chance that it changes what is felt, by family."""
 
     code: str
     title: Said

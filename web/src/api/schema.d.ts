@@ -1831,7 +1831,7 @@ export interface components {
          *     end_difference_deg : float
          *         Between a shaft's two joint angles where no speed is known, [deg].
          *     joint_limit_deg : float, optional
-         *         Angle at which the forks of a joint touch, from the part, [deg].
+         *         Angle at which the yokes of a joint touch, from the part, [deg].
          *     from_maker : list of str
          *         Names of the fields above that come from the maker.
          */
@@ -4629,7 +4629,7 @@ export interface components {
         };
         /**
          * @description One turn of the driver [deg], the speed of every member over the driver's [-] (member 0 is the driver itself), and where the front
-         *     fork of every shaft stands, 0 = upright, + clockwise looking along the chain [deg].
+         *     yoke of every shaft stands, 0 = upright, + clockwise looking along the chain [deg].
          */
         Turn: {
             fork_clock_deg: number[][];

@@ -13,7 +13,7 @@
   import { worst, type View } from "./drawing";
   import Drawing from "./Drawing.svelte";
   import ForkAdvice from "./ForkAdvice.svelte";
-  import Forks from "./Forks.svelte";
+  import Yokes from "./Yokes.svelte";
   import JointsPanel from "./JointsPanel.svelte";
   import Kept from "./Kept.svelte";
   import Limits from "./Limits.svelte";
@@ -177,7 +177,7 @@
                 </figure>
                 <figure>
                   <figcaption class="label-text">Phasing</figcaption>
-                  <Forks analysed={setting.analysed} {clocks} />
+                  <Yokes analysed={setting.analysed} {clocks} />
                 </figure>
               </div>
               {#each setting.analysed.clocking as one, index (index)}

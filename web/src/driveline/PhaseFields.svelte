@@ -23,7 +23,7 @@
     );
   }
 
-  /** Where the rear fork stands, degrees and teeth together. */
+  /** Where the rear yoke stands, degrees and teeth together. */
   function stands(shaft: number): string {
     return `+ clockwise; the rear yoke is at ${(on.clocks[shaft] ?? 0).toFixed(1)}°`;
   }

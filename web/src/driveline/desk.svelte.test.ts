@@ -147,7 +147,7 @@ describe("the driveline desk", () => {
     on.leave();
     expect(inputs().tried).toBeNull();
   });
-  it("tells how the forks stand: as typed until it is worked out, then with the teeth they are set over by", async () => {
+  it("tells how the yokes stand: as typed until it is worked out, then with the teeth they are set over by", async () => {
     expect(on.clocks).toEqual([0]);
     inputs().teeth = [16];
     inputs().set_over = [1];

@@ -48,7 +48,7 @@ export function freeFor(may: MayChange, inputs: Inputs): Schemas["Free"] {
   };
 }
 
-/** Settings of a plan as they are tried; a fork that the plan leaves stands as it stands now, [deg]. */
+/** Settings of a plan as they are tried; a yoke that the plan leaves stands as it stands now, [deg]. */
 export function triedFor(settings: Record<string, number>, clocks: number[]): Schemas["SettingsIn"] {
   return {
     wedge_deg: settings.wedge_deg ?? 0,
@@ -108,7 +108,7 @@ export class DrivelineDesk {
     this.#keep = keep;
   }
 
-  /** How every rear fork stands to its front fork, degrees and set-over teeth together, [deg]. */
+  /** How every rear yoke stands to its front yoke, degrees and set-over teeth together, [deg]. */
   get clocks(): number[] {
     const typed = this.inputs?.readings.shafts.map((one) => one.clock_deg) ?? [];
     return typed.map((degrees, index) => this.answer?.read.vehicle.clock_deg?.[index] ?? degrees);

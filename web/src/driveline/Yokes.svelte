@@ -59,7 +59,7 @@
           <path d="M0 -88V88" stroke-width="1.4" stroke-dasharray="5 4" />
           <text y="-90" text-anchor="middle" stroke="none" fill="currentColor" font-size="12">R</text>
         </g>
-        <!-- forks: thick bars that turn -->
+        <!-- yokes: thick bars that turn -->
         <g transform={turned(fork(index))}>
           <path d="M0 -64V64" stroke-width="9" />
           <circle cy="-64" r="8" fill="currentColor" stroke="none" />
