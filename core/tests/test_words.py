@@ -58,6 +58,11 @@ class Figures(TestCase):
     def test_a_slip_stays_short(self) -> None:
         self.assertLess(len(say("{speed:kmh0}", speed=1e200)), 20)
 
+    def test_a_format_that_a_file_made_up_is_not_obeyed(self) -> None:
+        for spec, value in ((">999999999", 1.5), ("999999999d", 2), (".99f", 1.5), (".2f", "word"), ("q", 1.5)):
+            with self.subTest(spec):
+                self.assertEqual(Said.of({"say": "{value:" + spec + "}", "with": {"value": value}}).told(), str(value))
+
     @given(st.floats(-1e6, 1e6), st.sampled_from(["mm2", "mm0", "mmg", "+mm3", "Nm1", "kmh0", ".2f", "g"]))
     def test_every_figure_can_be_told_to_anybody(self, value: float, spec: str) -> None:
         for reader in (Reader(), THOU, INLB):

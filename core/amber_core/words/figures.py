@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from functools import cache
+from functools import lru_cache
 from typing import NamedTuple
 
 from amber_core.words.reader import Reader
@@ -15,6 +15,9 @@ _ABSURD = 1e9
 """Figures this large are slips, shown short."""
 
 _MEASURE = re.compile(r"(?P<sign>\+?)(?P<kind>mm|Nm|kmh)(?P<digits>\d|g)?(?P<bare>-?)")
+_NUMBER = re.compile(r"\+?(?:\.\d)?[fg]?")
+"""Formats of plain numbers. Templates come back from files that anybody may write: a width of a billion is not obeyed."""
+
 _THOUSANDS = re.compile(r"(?<=\d)(?=(?:\d{3})+(?!\d))")
 _FIGURE = re.compile(r"\d{4,}(?:\.\d+)?")
 
@@ -47,7 +50,7 @@ class _Measure(NamedTuple):
         return _INCH if self.digits == "0" else _THOU
 
 
-@cache
+@lru_cache(maxsize=512)
 def _measure(spec: str) -> _Measure | None:
     found = _MEASURE.fullmatch(spec)
     if found is None:
@@ -64,7 +67,7 @@ def shown(value: object, spec: str, reader: Reader) -> str:
         A number in mm, N m or km/h where `spec` says so; anything else as it is.
     spec : str
         ``mm2``, ``Nm1``, ``kmh0`` (the digit: places in millimetres and so on; ``g``: as many as needed), ``+`` before it for a sign,
-        ``-`` after it to leave the unit out, as in "0.13 to 0.20 mm". Else a format of Python's.
+        ``-`` after it to leave the unit out, as in "0.13 to 0.20 mm". Else ``.1f``, ``g`` and the like; any other is left out.
     reader : Reader
         Whose units.
 
@@ -75,11 +78,11 @@ def shown(value: object, spec: str, reader: Reader) -> str:
     """
     if value is None:
         return ""
-    if not spec:
+    if not spec or not isinstance(value, (int, float)):
         return str(value)
     measure = _measure(spec)
-    if measure is None or not isinstance(value, (int, float)):
-        return _typeset(format(value, spec)) if isinstance(value, (int, float)) else format(value, spec)
+    if measure is None:
+        return _typeset(format(value, spec)) if _NUMBER.fullmatch(spec) else str(value)
     unit = measure.unit(reader)
     places = unit.digits if unit.digits is not None else measure.digits
     number = value / unit.inside
