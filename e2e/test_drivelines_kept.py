@@ -68,7 +68,7 @@ class Drivelines(BrowserTestCase):
 
     def test_inches_miles_and_pounds_for_who_works_in_them(self) -> None:
         self.desk("Timber crew", by="tam")
-        self.stands("Propshaft length, joint to joint", "long 46.46 in")
+        self.stands("Propshaft length, joint to joint", "length 46.46 in")
         expect(self.page.get_by_label("Road speed, mph")).to_have_value("56")
         self.page.get_by_role("tab", name="Tube").click()
         expect(self.page.get_by_label("Outside diameter, in").first).to_have_value("3")
