@@ -10,7 +10,9 @@ let answers: (() => Response)[] = [];
 stubServer((one) => {
   sent.push(one);
   if (one.path.endsWith("/families"))
-    return Response.json([{ code: "corrie-ls19", name: "Corrie", build: "Light rear axle", limits: [], ratios: [], shims: [] }]);
+    return Response.json([
+      { code: "corrie-ls19", name: "Corrie", build: "Light rear axle", limits: [], ratios: [], shims: [] },
+    ]);
   if (one.path.endsWith("/vehicles")) return Response.json({ vehicles: [VAN], page: 1, more: false });
   if (one.path.endsWith("/vehicles/v1")) return Response.json(VAN);
   return answers.shift()?.() ?? Response.json({ id: one.body["id"] }, { status: 201 });
