@@ -78,7 +78,7 @@
     <div
       class={[
         "bg-base-100 border-base-content sticky top-0 z-10 -mx-3 border-b-4 px-3 py-1.5 lg:hidden",
-        on.stale && "opacity-60",
+        on.stale && "*:opacity-60",
       ]}
       role="status"
       aria-label="Answer in short"
