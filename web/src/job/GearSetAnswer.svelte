@@ -69,7 +69,8 @@
     <table class="w-full max-w-xl">
       <thead
         ><tr class="quiet text-left"
-          ><th scope="col">Pinion / ring</th><th scope="col">Ratio</th><th scope="col">Off the count by</th
+          ><th scope="col">Pinion / ring</th><th scope="col">Ratio</th><th scope="col"
+            >Difference from the count</th
           ><th scope="col"><span class="sr-only">Save</span></th></tr
         ></thead
       >
