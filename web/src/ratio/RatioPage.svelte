@@ -78,7 +78,7 @@
     <div
       class={[
         "bg-base-100 border-base-content sticky top-0 z-10 -mx-3 border-b-4 px-3 py-1.5 lg:hidden",
-        on.stale && "*:opacity-60",
+        on.stale && "quiet",
       ]}
       role="status"
       aria-label="Answer in short"
@@ -366,7 +366,7 @@
     <div class="grid min-w-0 grid-cols-[minmax(0,1fr)] gap-6">
       <Notice text={on.wrong ?? (on.lost ? "The connection is lost; what you entered is kept." : null)} />
       {#if on.inputs && on.shown?.compared && on.shown.chosen}
-        <section aria-label="Answer" class:opacity-50={on.stale} aria-busy={on.stale}>
+        <section aria-label="Answer" class:opacity-75={on.stale} aria-busy={on.stale}>
           {#if !known}<p>
               <span class="sample">Sample</span> The gearbox of this vehicle is not known: choose the one fitted.
             </p>{/if}
