@@ -18,6 +18,8 @@ from stores.services import family_by_code
 from vehicles.models import PLACES, Assembly, OdometerReading, Place, Vehicle
 
 FARTHEST_KM = 5_000_000.0
+_FITTED = ((Place.GEARBOX.value, Gearbox.objects), (Place.TRANSFER.value, TransferCase.objects))
+"""What the Stores know by a code that stands on the vehicle, in the field named as the place is."""
 
 
 def find_vehicle(vehicle_id: UUID) -> Vehicle:
@@ -54,8 +56,8 @@ def fit_assemblies(vehicle: Vehicle) -> None:
 
 def names_fitted(vehicle: Vehicle) -> dict[str, str]:
     """By place, what the Stores call the gearbox and transfer case that are in the vehicle, where they are known."""
-    known = ((Place.GEARBOX, Gearbox.objects, vehicle.gearbox), (Place.TRANSFER, TransferCase.objects, vehicle.transfer_case))
-    return {place: name for place, all_of, code in known if code for name in all_of.filter(code=code).values_list("name", flat=True)}
+    codes = [(place, known, getattr(vehicle, place)) for place, known in _FITTED if getattr(vehicle, place)]
+    return {place: name for place, known, code in codes for name in known.filter(code=code).values_list("name", flat=True)}
 
 
 def teeth_in(assembly: Assembly) -> str | None:
@@ -93,7 +95,7 @@ def edit_vehicle(writing: Writing, *, vehicle_id: UUID, version: int, changes: d
 
 
 def _check_fitted(changes: dict[str, Any]) -> None:
-    for field, known in (("gearbox", Gearbox.objects), ("transfer_case", TransferCase.objects)):
+    for field, known in _FITTED:
         code = changes.get(field)
         if code and not known.filter(code=code).exists():
             raise Refusal(say("The Stores have nothing with the code “{code}”.", code=code), field=field)
