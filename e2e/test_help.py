@@ -58,9 +58,14 @@ class ByKeyboard(BrowserTestCase):
         terms = self.page.get_by_role("dialog", name="Terms")
         expect(terms.get_by_text("backlash", exact=True)).to_be_visible()
         self.page.keyboard.press("Escape")
-        self.page.get_by_role("textbox", name="Reading,").focus()
-        self.page.keyboard.type("t/?g")
-        expect(self.page.get_by_role("textbox", name="Reading,")).to_have_value("t/?g")
+        strip = self.page.get_by_role("textbox", name="Reading,")
+        strip.focus()
+        self.page.keyboard.press("?")
+        expect(self.page.get_by_role("dialog", name="Keys")).to_be_visible()
+        self.page.keyboard.press("Escape")
+        expect(strip).to_be_focused()
+        self.page.keyboard.type("1t/?g")
+        expect(strip).to_have_value("1t/?g")
         expect(self.page.get_by_role("dialog")).to_have_count(0)
 
 

@@ -53,12 +53,17 @@ def plain(answer: object) -> dict[str, Any]:
     return found
 
 
+def outside(name: str) -> str:
+    """A field's name in JSON: without the underscore that keeps it apart from a word of Python's own."""
+    return name.rstrip("_")
+
+
 _BARE = {float, int, str, bool, type(None)}
 
 
 def _plain(value: Any, name: str) -> Any:
     if is_dataclass(value) and not isinstance(value, type):
-        return {field.name: _plain(getattr(value, field.name), field.name) for field in fields(value)}
+        return {outside(field.name): _plain(getattr(value, field.name), field.name) for field in fields(value)}
     if isinstance(value, dict):
         return {key: _plain(one, str(key)) for key, one in value.items()}
     if isinstance(value, (list, tuple)):
@@ -91,7 +96,7 @@ def _object(kind: type[Any], value: object, path: str) -> Any:
     if not isinstance(value, dict):
         raise InvalidInput(path, say("Give an object with named fields here."))
     hints = _hints(kind)
-    known = {field.name: field for field in fields(kind)}
+    known = {outside(field.name): field for field in fields(kind)}
     for name in value:
         if name not in known:
             raise UnknownField(_join(path, str(name)), str(name), list(known))
@@ -102,7 +107,7 @@ def _object(kind: type[Any], value: object, path: str) -> Any:
             if not optional:
                 raise InvalidInput(_join(path, name), say("The field {name} is missing.", name=name))
             continue
-        given[name] = _value(hints[name], value[name], _join(path, name))
+        given[field.name] = _value(hints[field.name], value[name], _join(path, name))
     try:
         return kind(**given)
     except InvalidInput as wrong:

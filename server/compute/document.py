@@ -8,6 +8,7 @@ from pydantic import TypeAdapter
 
 import amber_core
 from amber_core import registry
+from amber_core.payload import outside
 
 _REF = "#/components/schemas/{model}"
 _ERROR = {
@@ -51,6 +52,14 @@ def computations() -> dict[str, Any]:
         }
         for name, one in found.items()
     }
-    schemas = {**shared.get("$defs", {}), "Error": _ERROR}
+    schemas = {name: _as_in_json(one) for name, one in shared.get("$defs", {}).items()} | {"Error": _ERROR}
     info = {"title": "Amber Pinion: computations", "version": amber_core.__version__}
     return {"openapi": "3.1.0", "info": info, "paths": paths, "components": {"schemas": schemas}}
+
+
+def _as_in_json(model: dict[str, Any]) -> dict[str, Any]:
+    """A model with its fields named as the codec names them."""
+    if "properties" not in model:
+        return model
+    properties = {outside(name): one for name, one in model["properties"].items()}
+    return model | {"properties": properties} | ({"required": [outside(one) for one in model["required"]]} if "required" in model else {})

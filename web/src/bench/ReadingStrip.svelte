@@ -102,6 +102,7 @@
         <input
           bind:this={field}
           bind:value={typed}
+          data-strip
           class="figure text-reading w-full min-w-0 bg-transparent outline-none focus-visible:outline-none"
           inputmode="decimal"
           autocomplete="off"

@@ -92,6 +92,7 @@
     <span class="border-next flex min-w-0 items-baseline gap-1 border-b-4">
       <input
         id="member-reading"
+        data-strip
         bind:this={field}
         class="figure w-full min-w-0 bg-transparent text-2xl outline-none"
         inputmode="text"

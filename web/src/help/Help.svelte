@@ -28,9 +28,17 @@
     (target.closest("input, textarea, select, [contenteditable]") !== null ||
       target.closest("dialog") !== null);
 
+  /** Whether a strip has the keyboard with nothing begun in it: empty, or its whole figure about to be replaced. */
+  const idleStrip = (target: EventTarget | null) =>
+    target instanceof HTMLInputElement &&
+    target.dataset.strip !== undefined &&
+    target.closest("dialog") === null &&
+    target.selectionStart === 0 &&
+    target.selectionEnd === target.value.length;
+
   function keys(event: KeyboardEvent) {
-    if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented || busy(event.target))
-      return;
+    if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
+    if (busy(event.target) && !idleStrip(event.target)) return;
     if (going) {
       going = false;
       const href = placeFor(event.key, location.pathname);
