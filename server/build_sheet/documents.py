@@ -33,7 +33,8 @@ _TIMES = ("at", "signed_off_at", "imported_at", "created_at", "updated_at", "wit
 
 def document_of(work_id: Any) -> dict[str, Any]:
     """Everything that a build sheet shows of a piece of work now, in plain JSON types."""
-    work, bench = find_work(work_id), bench_of(work_id)
+    work = find_work(work_id)
+    revision = work.sheet_revision
     job = find_job(work.job_id)
     rule = Shop.get().rule
     kept = {area: [one for one in work.kept_answers.all() if one.area == area] for area in Area.values}
@@ -46,12 +47,12 @@ def document_of(work_id: Any) -> dict[str, Any]:
         "rule": {"foreman_signs": rule.foreman_signs, "by_name": rule.by_name, "at": rule.at if rule.pk else None},
         "job": job_out(job),
         "work": work_out(work),
-        "sheet": {"revision": work.sheet_revision.number, "hash": work.sheet_revision.content_hash, "content": content_of(work.sheet)},
+        "sheet": {"revision": revision.number, "hash": revision.content_hash, "content": content_of(work.sheet)} if revision else None,
         "adoptions": [
             {"before": one.before.number, "after": one.after.number, "reason": one.reason, "by_name": one.by_name, "at": one.at}
             for one in work.sheet_adoptions.select_related("before", "after")
         ],
-        "bench": bench_out(bench),
+        "bench": bench_out(bench_of(work_id)) if work.on_bench else None,
         "ends": _ends(work),
         "ratios": [_kept_ratio(one) for one in kept[Area.RATIO]],
         "drivelines": [_kept_driveline(one) for one in kept[Area.DRIVELINE]],

@@ -38,6 +38,7 @@ from build_sheet.job_file import (
     StationPart,
     StationRecordPart,
     StepPart,
+    StepReadingPart,
     StrikeOutPart,
     TorquePart,
     TrialPart,
@@ -55,7 +56,7 @@ from shared.csv_out import inert
 from shared.models import Record
 from stores.sheets import content_of
 from vehicles.models import Place
-from work.models import Area, Work
+from work.models import Area, StepRecord, Work
 
 CSV_FIELDS = ["trial", "position_deg", "backlash_mm", "typed", "unit", "read_by", "read_at", "struck_out", "reason"]
 
@@ -109,8 +110,9 @@ def _work(work: Work) -> WorkPart:
         **choices,
         id=work.pk,
         number=work.number,
-        sheet_revision=work.sheet_revision.number,
-        sheet=FamilyPart(**content_of(work.sheet)),
+        procedure=work.procedure.content,
+        sheet_revision=work.sheet_revision.number if work.sheet_revision else None,
+        sheet=FamilyPart(**content_of(work.sheet)) if work.sheet_revision else None,
         created_by=work.created_by_name,
         created_at=work.created_at,
         sheet_adoptions=[
@@ -118,7 +120,7 @@ def _work(work: Work) -> WorkPart:
         ],
         ways=[WayPart(**_written(one), **_same(one, WayPart)) for one in work.way_choices.all()],
         gear_sets=[GearSetPart(**_written(one), **_same(one, GearSetPart)) for one in work.gear_sets.all()],
-        steps=[StepPart(**_written(one), step=one.step_code, **_same(one, StepPart, "step")) for one in work.step_records.all()],
+        steps=[_step(one) for one in work.step_records.prefetch_related("readings")],
         trials=[TrialPart(**_written(one), **_same(one, TrialPart)) for one in trials],
         readings=[ReadingPart(**_written(one), trial=trial.client_id, **_same(one, ReadingPart, "trial")) for trial, one in readings],
         strike_outs=[StrikeOutPart(**_written(one), reading=one.reading.client_id, reason=one.reason) for one in strikes],
@@ -126,6 +128,11 @@ def _work(work: Work) -> WorkPart:
         withdrawals=[WithdrawalPart(**_written(one), sign_off=one.sign_off.client_id, reason=one.reason) for one in withdrawals],
         **_bench_parts(work, trials),
     )
+
+
+def _step(one: StepRecord) -> StepPart:
+    readings = [StepReadingPart(**_written(read), **_same(read, StepReadingPart)) for read in one.readings.all()]
+    return StepPart(**_written(one), step=one.step_code, readings=readings, **_same(one, StepPart, "step", "readings"))
 
 
 def _sign_off(one: SignOff) -> SignOffPart:

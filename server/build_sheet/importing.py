@@ -13,8 +13,21 @@ from pydantic import ValidationError
 from accounts import policy
 from amber_core import payload
 from amber_core.errors import InvalidInput
+from amber_core.procedures import library
 from amber_core.words import NOTHING, Said, say, together
-from build_sheet.job_file import FORMAT, VERSION, FamilyPart, JobFile, OldJobFile, WorkPart, WorkParts, Written, content_hash, upgraded
+from build_sheet.job_file import (
+    FIRST_OF_WORKS,
+    FORMAT,
+    VERSION,
+    FamilyPart,
+    JobFile,
+    OldJobFile,
+    WorkPart,
+    WorkParts,
+    Written,
+    content_hash,
+    upgraded,
+)
 from build_sheet.models import Origin, SignOff, SignOffDocument, Withdrawal
 from driveline_desk.models import JointInspection
 from jobs.models import AxleFact, Job, Station, StationRecord
@@ -42,12 +55,12 @@ from shared.refusals import Conflict, Refusal, TooLarge
 from shared.validation import said_of
 from stores.models import AxleFamily, RatioOption, SheetRevision, SpecLimit
 from stores.sheets import current_revision, file_revision, sheet_in
-from vehicles.models import PLACES, Assembly, Place, Vehicle
+from vehicles.models import PLACES, Assembly, Place, Vehicle, has_place
 from vehicles.services import fit_assemblies
 from work.gears import refuse_no_gears
 from work.kept import dumped
-from work.models import Area, GearSetRecord, KeptAnswer, SheetAdoption, StepRecord, WayChoice, Work
-from work.services import procedure_of, refresh
+from work.models import Area, GearSetRecord, KeptAnswer, SheetAdoption, StepReading, StepRecord, WayChoice, Work
+from work.services import kept_procedure, refresh
 
 _OF_TRIALS = ("conditions", "photos", "patterns", "torques", "depths")
 _NOTHING = say("Nothing was imported.")
@@ -91,7 +104,7 @@ def read_file(content: bytes) -> tuple[JobFile, Said]:
         )
         raise Refusal(text, code="newer_version", field="version")
     try:
-        if version < VERSION:
+        if version < FIRST_OF_WORKS:
             old = OldJobFile.model_validate(plain)
             _check_references(old, "")
             found, note = upgraded(old), NO_HASH
@@ -105,7 +118,7 @@ def read_file(content: bytes) -> tuple[JobFile, Said]:
             say("{path}: {wrong} {nothing}", path=path, wrong=said_of(first), nothing=_NOTHING), code="bad_file", field=path
         ) from None
     for index, work in enumerate(found.works):
-        _check_work(found, work, f"works[{index}]." if version == VERSION else "")
+        _check_work(found, work, f"works[{index}]." if version >= FIRST_OF_WORKS else "")
     return found, note
 
 
@@ -139,6 +152,22 @@ def _check_references(found: WorkParts, where: str) -> None:
 
 def _check_work(found: JobFile, work: WorkPart, where: str) -> None:
     _check_references(work, where)
+    if not has_place(found.vehicle.layout, work.place):
+        raise Refusal(
+            say("The file has work on an assembly that this kind of vehicle does not have. {nothing}", nothing=_NOTHING),
+            code="bad_file",
+            field=f"{where}place",
+        )
+    try:
+        library.read(work.procedure or [])
+    except (InvalidInput, TypeError, KeyError, ValueError):
+        text = say("The run sheet in this file cannot be read. {nothing}", nothing=_NOTHING)
+        raise Refusal(text, code="bad_file", field=f"{where}procedure") from None
+    if work.sheet is None:
+        if work.trials:
+            text = say("The file has trials on the bench, but no spec sheet to judge them by. {nothing}", nothing=_NOTHING)
+            raise Refusal(text, code="bad_file", field=f"{where}sheet")
+        return
     adjusters = work.sheet.carrier_method == "adjusters"
     for trial in work.trials:
         notches = None not in (trial.ring_side_notches, trial.far_side_notches)
@@ -149,12 +178,6 @@ def _check_work(found: JobFile, work: WorkPart, where: str) -> None:
                 code="bad_file",
                 field=f"{where}trials",
             )
-    if work.place not in PLACES[found.vehicle.layout]:
-        raise Refusal(
-            say("The file has work on an assembly that this kind of vehicle does not have. {nothing}", nothing=_NOTHING),
-            code="bad_file",
-            field=f"{where}place",
-        )
     if adjusters and work.sheet.notch_mm is None:
         text = say("The sheet has adjusters but no travel for one notch. {nothing}", nothing=_NOTHING)
         raise Refusal(text, code="bad_file", field=f"{where}sheet.notch_mm")
@@ -241,9 +264,9 @@ def _vehicle(found: JobFile) -> Vehicle:
 
 
 def _store_work(job: Job, part: WorkPart, writing: Writing) -> Work:
-    revision = _revision(part.sheet)
+    revision = _revision(part.sheet) if part.sheet is not None else None
     assembly, _ = Assembly.objects.get_or_create(vehicle=job.vehicle, place=part.place)
-    if assembly.family_id is None:
+    if assembly.family_id is None and revision is not None:
         Assembly.objects.filter(pk=assembly.pk).update(family=revision.family)
     made = {"created_by_name": part.created_by, "created_at": part.created_at}
     begun = bool(part.trials or part.steps or part.gear_sets)
@@ -254,18 +277,23 @@ def _store_work(job: Job, part: WorkPart, writing: Writing) -> Work:
         kind=part.kind,
         assembly=assembly,
         sheet_revision=revision,
-        procedure=procedure_of(part.kind),
+        procedure=kept_procedure(part.kind, library.before_acts() if part.procedure is None else part.procedure),
         begun=begun,
         next_action="",
         **made,
     )
     GearSetRecord.objects.bulk_create(GearSetRecord(work=work, **_record(one)) for one in part.gear_sets)
-    StepRecord.objects.bulk_create(StepRecord(work=work, step_code=one.step, **_record(one, "step")) for one in part.steps)
+    steps = [StepRecord(work=work, step_code=one.step, **_record(one, "step", "readings")) for one in part.steps]
+    StepRecord.objects.bulk_create(steps)
+    StepReading.objects.bulk_create(
+        StepReading(record=record, **_record(read)) for record, one in zip(steps, part.steps, strict=True) for read in one.readings
+    )
     WayChoice.objects.bulk_create(WayChoice(work=work, **_record(one)) for one in part.ways)
     # which revisions the file's own shop had is not known here: both ends of an adoption are the one that came with it
-    SheetAdoption.objects.bulk_create(
-        SheetAdoption(work=work, before=revision, after=revision, **_record(one, "before", "after")) for one in part.sheet_adoptions
-    )
+    if revision is not None:
+        SheetAdoption.objects.bulk_create(
+            SheetAdoption(work=work, before=revision, after=revision, **_record(one, "before", "after")) for one in part.sheet_adoptions
+        )
     trials = {one.id: Trial.objects.create(work=work, **_record(one)) for one in part.trials}
     readings = {one.id: Reading(trial=trials[one.trial], **_record(one, "trial")) for one in part.readings}
     Reading.objects.bulk_create(readings.values())
@@ -273,6 +301,8 @@ def _store_work(job: Job, part: WorkPart, writing: Writing) -> Work:
     _store_bench(part, work, trials)
     _store_desks(part, work)
     _store_sign_offs(part, work)
+    if not work.on_bench:
+        return work
     found = Bench(work).verdicts
     missing = together(one.text for one in found.missing).as_text()
     BenchFinding.objects.create(work=work, backlash=found.backlash, pattern=found.pattern, missing=missing)

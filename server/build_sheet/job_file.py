@@ -1,6 +1,7 @@
-"""The open file of a job, version 3: documented in docs/formats.md, its JSON schema made from these classes.
+"""The open file of a job, version 4: documented in docs/formats.md, its JSON schema made from these classes.
 
-Versions 1 and 2 had one piece of work, laid flat; they are read by `OldJobFile` and turned into this one.
+Version 3 had ring and pinion alone, and is read as it is. Versions 1 and 2 had one piece of work, laid flat; they are read by
+`OldJobFile` and turned into this one.
 """
 
 from __future__ import annotations
@@ -25,7 +26,9 @@ from vehicles.schemas import AxleName, LayoutName, PlaceName
 from work.schemas import KindName
 
 FORMAT: Literal["amber-pinion.job"] = "amber-pinion.job"
-VERSION: Literal[3] = 3
+VERSION: Literal[4] = 4
+FIRST_OF_WORKS = 3
+"""The first version in which a job has pieces of work."""
 
 Text = Annotated[str, StringConstraints(max_length=2000)]
 Short = Annotated[str, StringConstraints(max_length=200)]
@@ -87,6 +90,7 @@ class FamilyPart(Part):
     shim_place: Literal["under_head", "behind_cup", "under_cartridge_flange"]
     preload_method: Literal["crush_sleeve", "spacer", "outer_shims"]
     wheel_end: Annotated[str, StringConstraints(max_length=120)]
+    shafts: Literal["", "clip", "retainer", "full_float", "half_shafts"] = ""
     has_spreader: bool
     has_speed_ring: bool
     ring_outer_diameter_mm: Annotated[float, Field(ge=50, le=1000)]
@@ -170,12 +174,22 @@ class GearSetPart(Written):
     answer: dict[str, Any]
 
 
+class StepReadingPart(Written):
+    """One value that a step read: as it was typed, and in mm, N m, l, km or as a plain figure."""
+
+    name: Annotated[str, StringConstraints(pattern=r"^[a-z0-9_.]{1,60}$")]
+    entered: Annotated[str, StringConstraints(min_length=1, max_length=60)]
+    value: Annotated[float, Field(ge=-1e7, le=1e7, allow_inf_nan=False)]
+
+
 class StepPart(Written):
-    step: Annotated[str, StringConstraints(pattern=r"^[a-z_]{1,40}$")]
-    outcome: Literal["passed", "taken_back"]
+    step: Annotated[str, StringConstraints(pattern=r"^[a-z0-9_]{1,40}$")]
+    outcome: Literal["passed", "cut_short", "skipped", "begun", "out", "taken_back"]
     entered: Short
-    value: Number | None
-    note: Short
+    value: Annotated[float, Field(ge=-1e7, le=1e7, allow_inf_nan=False)] | None
+    note: Annotated[str, StringConstraints(max_length=400)]
+    until: Moment | None = None
+    readings: Annotated[list[StepReadingPart], Field(max_length=20)] = []
 
 
 class MiddlePart(Part):
@@ -441,14 +455,18 @@ class WorkParts(Part):
 
 
 class WorkPart(WorkParts):
-    """One piece of work: its kind, the assembly it is on, and the revision of the sheet that it is judged by."""
+    """One piece of work: its kind, the assembly it is on, the steps it is worked by, and the revision of the sheet that judges it, if any.
+
+    Files of version 3 do not carry the steps: what they hold was worked by the run sheet of before.
+    """
 
     id: UUID
     number: Annotated[int, Field(ge=1, le=100)]
     kind: KindName
     place: PlaceName
-    sheet_revision: Annotated[int, Field(ge=1, le=1_000_000)] = 1
-    sheet: FamilyPart
+    procedure: Annotated[list[dict[str, Any]], Field(max_length=500)] | None = None
+    sheet_revision: Annotated[int, Field(ge=1, le=1_000_000)] | None = 1
+    sheet: FamilyPart | None
     created_by: Name
     created_at: Moment
     sheet_adoptions: Annotated[list[AdoptionPart], Field(max_length=100)] = []
@@ -459,7 +477,7 @@ class JobFile(Part):
     """A whole job. Every id stands once; `hash` is the SHA-256 of all the rest but `exported_at`."""
 
     format: Literal["amber-pinion.job"]
-    version: Literal[3]
+    version: Literal[3, 4]
     exported_at: datetime
     hash: Hash
     job: CardPart
@@ -494,6 +512,7 @@ def upgraded(old: OldJobFile) -> JobFile:
         number=1,
         kind="ring_and_pinion",
         place="front_axle" if card.axle == "front" else "rear_axle",
+        procedure=None,
         sheet_revision=1,
         sheet=old.family,
         created_by=card.created_by,
@@ -508,7 +527,7 @@ def upgraded(old: OldJobFile) -> JobFile:
     plain = {name: getattr(card, name) for name in CardPart.model_fields if name != "promised_on"}
     return JobFile.model_construct(
         format=FORMAT,
-        version=3,
+        version=VERSION,
         exported_at=old.exported_at,
         hash=_NO_HASH,
         job=CardPart(**plain),

@@ -9,6 +9,7 @@ from django.http import Http404
 
 from accounts import policy
 from accounts.models import Role, Shop, User
+from amber_core.verdicts import VerdictWord, worst
 from amber_core.words import Said, say
 from build_sheet.documents import document_of, keep_document
 from build_sheet.models import Origin, SignOff, SignOffDocument, Withdrawal
@@ -21,6 +22,8 @@ from work.models import Work
 from work.run_sheet import RunSheet
 from work.services import forget, open_work, refresh
 
+STATEMENT_OF_STEPS = say("The hold points and the record are complete, and the maker's manual was followed.")
+"""For work that is not set up on the bench."""
 STATEMENT = say("The readings of the final trial, the hold points and the record are complete, and the maker's manual was followed.")
 
 
@@ -34,18 +37,34 @@ def why_not(work: Work, user: User) -> Said | None:
         if user.works_as != Role.FOREMAN:
             return say("In this workshop a foreman signs off.")
         if _measured(work, user):
-            return say("You measured the final trial yourself, so another foreman has to sign it off.")
+            return (
+                say("You measured the final trial yourself, so another foreman has to sign it off.")
+                if work.on_bench
+                else say("You did the hold points yourself, so another foreman has to sign it off.")
+            )
     step = RunSheet(work).next
     if step is not None:
         return say("Not every step is done. Next: “{title}”.", title=step.title)
+    if not work.on_bench:
+        return None
     finding = getattr(work, "bench_finding", None)
     if finding is None or finding.backlash not in ("in", "edge"):
         return say("The backlash of the final trial is not in its window.")
     return None
 
 
+def worst_read(sheet: RunSheet) -> VerdictWord:
+    """The worst verdict of what the steps read last; as found counts for nothing."""
+    read = [(ask, sheet.found[ask.name].value) for step in sheet.steps for ask in step.asks if ask.name in sheet.found and not ask.as_found]
+    return worst([sheet.judged(ask, value).verdict for ask, value in read])
+
+
 def _measured(work: Work, user: User) -> bool:
-    """Whether this person read anything of the final trial: backlash, a pattern or a torque."""
+    """Whether this person read anything of the final trial: backlash, a pattern or a torque; off the bench, passed any hold point."""
+    if not work.on_bench:
+        sheet = RunSheet(work)
+        holds = [sheet.latest[one.code] for one in sheet.steps if one.hold and one.code in sheet.latest]
+        return any(one.by_id == user.pk or (one.by_id is None and one.by_name == str(user)) for one in holds)
     trials = bench_of(work.pk).trials
     if not trials:
         return False
@@ -66,7 +85,12 @@ def sign_off(writing: Writing, *, work_id: UUID) -> Work:
     reason = why_not(work, writing.by)
     if reason is not None:
         raise Refusal(reason, code="not_ready")
-    signed = SignOff.objects.create(work=work, statement=STATEMENT, verdict=work.bench_finding.backlash, **writing.row())
+    said = (
+        {"statement": STATEMENT, "verdict": work.bench_finding.backlash}
+        if work.on_bench
+        else {"statement": STATEMENT_OF_STEPS, "verdict": worst_read(RunSheet(work))}
+    )
+    signed = SignOff.objects.create(work=work, **said, **writing.row())
     work.signed_off_at = signed.at
     find_station(work.job, work.assembly.place, StationState.GOOD, writing)
     refresh(work)

@@ -22,7 +22,8 @@ _UNIT_WORDS = {"hundredths_mm": say("hundredths of a millimetre"), "thou": "thou
 def sheet_context(document: dict[str, Any], signed: SignOffDocument | None = None) -> dict[str, Any]:
     """What the template shows of a document; lengths in mm, beside as-entered values."""
     document = retold(revived(document))
-    trials = document["bench"]["trials"]
+    bench = document["bench"]
+    trials = bench["trials"] if bench else []
     final = trials[-1] if trials else None
     for trial in trials:
         for place in ("ring_side", "far_side", "depth", "spacer"):
@@ -42,7 +43,8 @@ def sheet_context(document: dict[str, Any], signed: SignOffDocument | None = Non
         "groups": _groups(document["work"]["steps"]),
         "patterns": [(f"{name.capitalize()} side", _pattern(final[name])) for name in ("drive", "coast")] if final else [],
         "torques": [(say("Pinion alone"), final["pinion_torque"]), (say("Total, carrier in"), final["total_torque"])] if final else [],
-        "sleeve_end": _sleeve_end(document["bench"]["preload"]["sleeve"]),
+        "sleeve_end": _sleeve_end(bench["preload"]["sleeve"]) if bench else None,
+        "chosen": _chosen(document["work"]),
         "pattern_word": _VERDICT_WORDS[final["pattern_verdict"] if final else "unknown"],
         "verdict_word": _VERDICT_WORDS[final["assessment"]["verdict"] if final and final["assessment"] else "unknown"],
     }
@@ -72,6 +74,17 @@ def _sleeve_end(sleeve: dict[str, Any] | None) -> dict[str, Any] | None:
 def _shim(thickness_mm: float) -> str:
     """Two places, or three where the third says something: a shim of 10 thou is 0.254."""
     return f"{thickness_mm:.2f}" if round(1000 * thickness_mm) % 10 == 0 else f"{thickness_mm:.3f}"
+
+
+def _chosen(work: dict[str, Any]) -> list[dict[str, Any]]:
+    """The way that each question was answered with last, in words; documents from before steps had ways name them by code."""
+    words = {(step["code"], way["code"]): (step["title"], way["title"]) for step in work["steps"] for way in step.get("ways", [])}
+    last = {one["question"]: one for one in work["ways"]}
+    return [
+        {**one, "title": title, "said": said}
+        for one in last.values()
+        for title, said in [words.get((one["question"], one["way"]), (one["question"], one["way"]))]
+    ]
 
 
 def _groups(steps: list[dict[str, Any]]) -> list[tuple[str, list[dict[str, Any]]]]:

@@ -51,7 +51,7 @@ def _verdict(one: SignOffDocument) -> tuple[bool, str]:
     if hasattr(one.sign_off, "withdrawal"):
         return True, say("taken back; its text matches its hash")
     now = document_of(one.sign_off.work_id)
-    other = [f"{part} {name}" for part, name in _RECORDS if signed[part].get(name) != now[part].get(name)]
+    other = [f"{part} {name}" for part, name in _RECORDS if (signed[part] or {}).get(name) != (now[part] or {}).get(name)]
     made = say("reconstructed") if one.reconstructed else say("as it was signed")
     if not other:
         return True, f"holds, {made}"

@@ -16,6 +16,7 @@ from accounts import demo as people
 from accounts.models import User
 from amber_core.contact.contact_set import contact_set
 from amber_core.gearset.identify import GearSetClues, identify_gear_set
+from amber_core.procedures.steps import Ask, Step
 from amber_core.quantities import inside_per_unit
 from amber_core.setup.question import SetupTrial
 from amber_core.simulated.axle import HiddenAxle, Instruments, SimulatedAxle
@@ -38,11 +39,55 @@ from setup_bench.stacks import Pieces
 from stores.models import Gearbox
 from stores.present import ratio_out
 from vehicles.models import Place
-from work.models import Area, GearSetRecord, KeptAnswer, Outcome, StepRecord, Work
+from vehicles.services import place_of
+from work.models import RING_AND_PINION, Area, GearSetRecord, KeptAnswer, Outcome, StepReading, StepRecord, WayChoice, Work
 from work.run_sheet import RunSheet
-from work.services import book_job, forget, refresh
+from work.services import WorkGiven, book_job, forget, refresh
 
 FIRST_NUMBER = 417
+
+FIGURES = {
+    "as_found.oil": ("1.5 l", 1.5),
+    "as_found.backlash": ("0.24 mm", 0.24),
+    "as_found.total_torque": ("1.9 Nm", 1.9),
+    "as_found.nut_thread_exposed": ("6.2 mm", 6.2),
+    "as_found.insertion_gap_left": ("3.0 mm", 3.0),
+    "as_found.insertion_gap_right": ("3.2 mm", 3.2),
+    "insertion_gap_left": ("3.1 mm", 3.1),
+    "insertion_gap_right": ("3.1 mm", 3.1),
+    "as_found.rotating_torque": ("1.4 Nm", 1.4),
+    "as_found.nut_clock": ("40 °", 40.0),
+    "nut_thread_exposed": ("6.1 mm", 6.1),
+    "as_found.end_play": ("0.4 mm", 0.4),
+    "end_play": ("0.05 mm", 0.05),
+    "needles_due": ("26", 26.0),
+    "needles": ("26", 26.0),
+    "rollers_due": ("24", 24.0),
+    "rollers": ("24", 24.0),
+    "ratchets": ("4", 4.0),
+    "as_found.breakaway": ("48 Nm", 48.0),
+    "breakaway": ("96 Nm", 96.0),
+    "stack_left": ("15.9 mm", 15.9),
+    "stack_right": ("16.0 mm", 16.0),
+    "shaft_length": ("1312 mm", 1312.0),
+    "as_found.ride_height": ("412 mm", 412.0),
+    "shown_low": ("40 km/h", 40.0),
+    "true_low": ("43.1 km/h", 43.1),
+    "shown_high": ("90 km/h", 90.0),
+    "true_high": ("96.6 km/h", 96.6),
+    "case_spread": ("0.28 mm", 0.28),
+    "flange_runout": ("0.02 mm", 0.02),
+    "rotating_torque": ("2.1 nm", 2.1),
+    "oil": ("1.6 l", 1.6),
+    "odometer": ("81240 km", 81240.0),
+}
+"""What the demo's steps read, by the names of their asks; all in the inside units."""
+_USUAL = {"length": ("0.12 mm", 0.12), "torque": ("2.1 Nm", 2.1), "volume": ("1.6 l", 1.6), "number": ("1", 1.0)}
+
+
+def figure_of(ask: Ask) -> tuple[str, float]:
+    """What the demo reads for an ask: as it is typed, and as a number."""
+    return FIGURES.get(ask.name) or _USUAL[ask.dimension]
 
 
 @dataclass(frozen=True)
@@ -88,9 +133,11 @@ class JobBuilder:
     def __init__(self, *, days_ago: float, by: User, family: str, fields: dict[str, Any]) -> None:
         waits = {name: fields.pop(name) for name in ("waits_for", "waits_note") if name in fields}
         card = CardGiven(customer=fields["customer"], complaint=fields["complaint"], use=fields["use"], use_note=fields.get("use_note", ""))
-        of_vehicle = {name: fields[name] for name in ("vehicle", "layout", "axle")}
+        of_vehicle = {name: fields[name] for name in ("vehicle", "layout")}
         self.writing = Writing.of(by)
-        self.job = book_job(self.writing, job_id=self.writing.id, given=card, vehicle_id=None, family=family, **of_vehicle)
+        place = fields.get("place") or place_of(fields["axle"])
+        first = WorkGiven(id=self.writing.id, place=place, kind=fields.get("kind", RING_AND_PINION), family=family)
+        self.job = book_job(self.writing, job_id=first.id, given=card, vehicle_id=None, first=first, **of_vehicle)
         self.clock = Clock(days_ago, seed=self.job.number)
         self.by = by
         Job.objects.filter(pk=self.job.pk).update(created_at=self.clock.now, **waits)
@@ -172,25 +219,51 @@ class JobBuilder:
         return self
 
     def passes(self, *codes: str) -> JobBuilder:
-        entered = {"ring_bolts": 10.0, "cap_bolts": 4.0, "oil": 1.6, "preload": 2.1, "wheel_nuts": 81240.0, "spreader": 0.28}
-        words = {"oil": "1.6 l", "preload": "2.1 nm", "wheel_nuts": "81240 km", "spreader": "0.28 mm"}
+        """These steps, each with what it asks for."""
+        sheet = RunSheet(self.work)
         for code in codes:
-            value = entered.get(code)
-            text = words.get(code, f"{value:.0f} ticked" if value else "")
-            StepRecord.objects.create(
-                work=self.work, step_code=code, outcome=Outcome.PASSED, entered=text, value=value, **self.record(4, 25)
-            )
+            self._pass(sheet, sheet.step(code))
         return self
 
-    def passes_to(self, code: str) -> JobBuilder:
-        """All steps before this one."""
-        before = []
-        for step in RunSheet(self.work).steps:
-            if step.code == code:
-                break
-            if step.check != "gear_set":
-                before.append(step.code)
-        return self.passes(*before)
+    def passes_to(self, code: str | None = None) -> JobBuilder:
+        """All steps before this one; all there are, without one."""
+        done: set[str] = set()
+        sheet = RunSheet(self.work)
+        while True:
+            step = next((one for one in sheet.steps if one.code not in sheet.passed | done and one.measure != "gear_set"), None)
+            if step is None or step.code == code:
+                return self
+            self._pass(sheet, step)
+            done.add(step.code)
+            if step.act == "choose":  # other steps may come of it
+                sheet = RunSheet(self.work)
+
+    def starts(self, code: str, *, minutes: float) -> JobBuilder:
+        """A clock that runs."""
+        row = self.record(2, 6)
+        until = self.clock.now + timedelta(minutes=minutes)
+        StepRecord.objects.create(work=self.work, step_code=code, outcome=Outcome.BEGUN, until=until, **row)
+        return self
+
+    def _pass(self, sheet: RunSheet, step: Step) -> None:
+        entered, value = "", None
+        readings = [(ask.name, *figure_of(ask)) for ask in step.asks]
+        if readings:
+            entered, value = ", ".join(said for _, said, _ in readings)[:200], readings[0][2]
+        elif step.act == "bolts":
+            value = float(sheet.bolts(step) or 8)
+            entered = f"{value:.0f} ticked"
+        elif step.act == "choose":
+            advised = sheet.advised(step)
+            way = next((one for one in step.ways if one.code == advised), step.ways[0])
+            entered = str(way.title)
+            WayChoice.objects.create(work=sheet.work, question=step.code, way=way.code, reason="As the sheet says", **self.record(0, 0))
+        fields = {"step_code": step.code, "outcome": Outcome.PASSED, "entered": entered, "value": value}
+        record = StepRecord.objects.create(work=sheet.work, **fields, **self.record(4, 25))
+        StepReading.objects.bulk_create(
+            StepReading(record=record, name=name, entered=said, value=read, by=self.by, by_name=str(self.by), at=record.at)
+            for name, said, read in readings
+        )
 
     def sits(self, truth: Sits) -> JobBuilder:
         """The axle on the bench from now on."""
@@ -367,12 +440,12 @@ def load() -> None:
         .paints()
         .passes("backlash", "pattern")
         .sleeve((0, 0.2), (40, 0.3), (60, 0.6), (70, 1.0), (76, 1.4), (80, 1.8), (83, 2.1))
-        .passes("preload")
+        .passes("nut", "preload")
         .shims([(0.8, 1), (0.05, 2)], [(4.5, 1), (0.05, 1)], [(4.6, 1), (0.05, 1)], preload_part="sleeve", is_final=True)
         .turns(2.1, 2.7)
         .reads()
         .paints()
-        .passes("final_reading", "speed_ring", "breather", "cover", "oil", "wheel_nuts", "brakes", "road_test")
+        .passes_to()
         .signed_by(greta)
         .done()
     )
@@ -427,12 +500,12 @@ def load() -> None:
         .notches([(0.35, 1)], 2, -2)
         .reads()
         .paints()
-        .passes("backlash", "pattern", "preload")
+        .passes("backlash", "pattern", "nut", "preload")
         .notches([(0.35, 1)], 2, -2, preload_part="spacer", spacer_pieces=[(0.3, 1), (0.04, 1)], is_final=True)
         .turns(2.9, 3.6)
         .reads()
         .paints()
-        .passes("final_reading", "speed_ring", "breather", "cover", "oil", "wheel_nuts", "brakes", "road_test")
+        .passes_to()
         .done()
     )
     (
@@ -512,12 +585,13 @@ def load() -> None:
         .shims([(0.9, 1)], [(4.7, 1)], [(4.3, 1), (0.2, 1)])
         .reads()
         .paints()
-        .passes("backlash", "pattern", "preload")
+        .passes("backlash", "pattern", "nut", "preload")
         .shims([(0.9, 1)], [(4.7, 1)], [(4.3, 1), (0.2, 1)], preload_part="sleeve", is_final=True)
         .turns(2.2, 2.9)
         .reads()
         .paints()
-        .passes("final_reading", "speed_ring", "breather")
+        .passes_to("cover_cured")
+        .starts("cover_cured", minutes=720)
         .done()
     )
     (
@@ -546,7 +620,7 @@ def load() -> None:
             waits_note="Price of a new ring and pinion to be agreed",
         )
         .hands_to(isla)
-        .passes("stands_and_chocks", "fill_plug")
+        .passes_to("drained")
         .done()
     )
     (

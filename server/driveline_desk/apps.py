@@ -6,3 +6,9 @@ class DrivelineDeskConfig(AppConfig):
 
     name = "driveline_desk"
     verbose_name = "Driveline desk"
+
+    def ready(self) -> None:
+        """Answer for the steps of the run sheet that are this area's own."""
+        from driveline_desk.checks import register_checks
+
+        register_checks()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import date
 from typing import Any
 from uuid import UUID
 
@@ -18,7 +19,7 @@ from amber_core.words import Said, say
 from jobs.models import AxleFact, Job, JobState, Station, StationRecord, StationState, WaitsFor
 from records.writing import Writing
 from shared.refusals import Conflict, Refusal
-from vehicles.models import AXLE_OF, PLACES, AxleEnd, Place, Vehicle
+from vehicles.models import AXLE_OF, PLACES, AxleEnd, Place, Vehicle, has_place
 from vehicles.services import change
 
 _NUMBERS_LOCK = 0x616D6265  # two numbers are never chosen at once
@@ -32,6 +33,7 @@ class CardGiven:
     complaint: str
     use: str
     use_note: str
+    promised_on: date | None = None
 
 
 def open_job(job_id: UUID, writing: Writing, action: Action) -> Job:
@@ -71,7 +73,7 @@ def lock_numbers() -> None:
 def make_job(writing: Writing, *, job_id: UUID, vehicle: Vehicle, given: CardGiven) -> Job:
     """A visit with its map; within the caller's transaction."""
     job = Job(pk=job_id, number=next_number(), vehicle=vehicle, created_by=writing.by, created_by_name=str(writing.by), next_action="")
-    for name in ("customer", "complaint", "use", "use_note"):
+    for name in ("customer", "complaint", "use", "use_note", "promised_on"):
         setattr(job, name, getattr(given, name))
     job.search = job.searched
     job.save(force_insert=True)
@@ -111,7 +113,7 @@ def _keep_work_places(job: Job, layout: str | None) -> None:
     if layout is None:
         return
     for work in job.works.select_related("assembly"):
-        if work.assembly.place not in PLACES[layout]:
+        if not has_place(layout, work.assembly.place):
             raise Refusal(say("Work is booked on an assembly that this kind of vehicle does not have."), field="layout")
 
 
@@ -209,6 +211,17 @@ def record_axle_fact(writing: Writing, *, job_id: UUID, given: EndGiven) -> Job:
     AxleFact.objects.create(job=job, **fields, **writing.row())
     touch(job)
     return job
+
+
+def wait_begins(job: Job, waits_for: str, note: str) -> None:
+    """The job waits for something, and says what lies where; within the caller's transaction, which settles it."""
+    job.waits_for, job.waits_note = waits_for, note[:200]
+    job.save(update_fields=["waits_for", "waits_note"])
+
+
+def wait_over(job: Job) -> None:
+    """What the job waited for is there; within the caller's transaction, which settles it."""
+    wait_begins(job, WaitsFor.NOTHING, "")
 
 
 def touch(job: Job) -> None:

@@ -6,3 +6,9 @@ class NoiseFinderConfig(AppConfig):
 
     name = "noise_finder"
     verbose_name = "Noise finder"
+
+    def ready(self) -> None:
+        """Answer for the steps of the run sheet that are this area's own."""
+        from noise_finder.checks import register_checks
+
+        register_checks()

@@ -6,3 +6,9 @@ class RatioDeskConfig(AppConfig):
 
     name = "ratio_desk"
     verbose_name = "Ratio desk"
+
+    def ready(self) -> None:
+        """Answer for the steps of the run sheet that are this area's own."""
+        from ratio_desk.checks import register_checks
+
+        register_checks()

@@ -88,7 +88,7 @@ def bench_of(work_id: UUID) -> Bench:
         When there is none.
     """
     found = next((one for one in _ON_A_BENCH.read(work_id)["works"] if one.pk == work_id), None)
-    if found is None:
+    if found is None or not found.on_bench:
         raise Http404
     return Bench(found)
 

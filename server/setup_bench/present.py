@@ -41,7 +41,7 @@ def bench_out(bench: Bench) -> dict[str, Any]:
         "vehicle": work.job.vehicle.name,
         "axle_label": work.assembly.get_place_display(),
         "family_name": sheet.name,
-        "sheet_revision": work.sheet_revision.number,
+        "sheet_revision": work.sheet_revision.number if work.sheet_revision else 0,
         "carrier_method": sheet.carrier_method,
         "carrier_label": sheet.carrier_label,
         "shim_place": sheet.shim_place,

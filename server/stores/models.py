@@ -32,6 +32,16 @@ class ToothForm(models.TextChoices):
     UNIFORM = "uniform", say("uniform depth")
 
 
+class ShaftsHeld(models.TextChoices):
+    """How the axle shafts are held: what decides whether they come out at the wheel, at the differential or at the housing."""
+
+    UNKNOWN = "", say("not known")
+    CLIP = "clip", say("clip in the differential")
+    RETAINER = "retainer", say("bolted retainer at the tube end")
+    FULL_FLOAT = "full_float", say("full-float hub")
+    HALF_SHAFTS = "half_shafts", say("half shafts with a circlip")
+
+
 class WindowSeal(models.TextChoices):
     """Whether the sheet's torque windows hold the seal's drag."""
 
@@ -88,6 +98,7 @@ class AxleFamily(models.Model):
     shim_place = models.CharField(max_length=30, choices=ShimPlace)
     preload_method = models.CharField(max_length=20, choices=PreloadMethod)
     wheel_end = models.CharField(max_length=120)
+    shafts = models.CharField(max_length=20, choices=ShaftsHeld, blank=True, default="")
     has_spreader = models.BooleanField(default=False)
     has_speed_ring = models.BooleanField(default=False)
     ring_outer_diameter_mm = models.FloatField()
@@ -108,6 +119,7 @@ class AxleFamily(models.Model):
             one_of("shim_place", ShimPlace, "family_shim_place_known"),
             one_of("preload_method", PreloadMethod, "family_preload_known"),
             one_of("tooth_form", ToothForm, "family_tooth_form_known"),
+            one_of("shafts", ShaftsHeld, "family_shafts_known"),
             one_of("torque_window_seal", WindowSeal, "family_window_seal_known"),
             models.CheckConstraint(
                 condition=Q(bearing_offset_mm__isnull=True) | Q(bearing_offset_mm__gte=-2, bearing_offset_mm__lte=2),

@@ -77,6 +77,8 @@ class Sheet:
     is_sample: bool
     limits: tuple[SheetLimit, ...]
     ratios: tuple[SheetRatio, ...]
+    shafts: str = ""
+    """How the axle shafts are held; empty where the sheet does not say."""
 
     def limit(self, quantity: str) -> SheetLimit | None:
         """The line of that quantity."""
@@ -99,6 +101,30 @@ class Sheet:
         return str(ToothForm(self.tooth_form).label)
 
 
+NO_SHEET = Sheet(
+    code="",
+    name=say("No spec sheet"),
+    maker="",
+    build="",
+    carrier_method="side_shims",
+    shim_place="under_head",
+    preload_method="crush_sleeve",
+    wheel_end="",
+    has_spreader=False,
+    has_speed_ring=False,
+    ring_outer_diameter_mm=200.0,
+    offset_mm=0.0,
+    tooth_form="tapered",
+    notch_mm=None,
+    torque_window_seal="excluded",
+    bearing_offset_mm=None,
+    backlash_places=8,
+    is_sample=False,
+    limits=(),
+    ratios=(),
+)
+"""For work without a family: it limits nothing, so nothing is judged by it."""
+
 _FACTS = tuple(name for name in Sheet.__dataclass_fields__ if name not in ("limits", "ratios"))
 
 
@@ -120,6 +146,8 @@ def sheet_of(family: AxleFamily) -> Sheet:
 def content_of(sheet: Sheet) -> dict[str, Any]:
     """A sheet in plain JSON types."""
     plain = asdict(sheet)
+    if not plain["shafts"]:
+        del plain["shafts"]  # a sheet that does not say is the sheet that it was before sheets could
     return {**plain, "limits": list(plain["limits"]), "ratios": list(plain["ratios"])}
 
 
@@ -128,7 +156,7 @@ def _read(revision_id: int, content_hash: str, kept: _Kept) -> Sheet:
     return sheet_in(kept.revision.content)
 
 
-_SINCE: dict[str, Any] = {"backlash_places": 8, "bearing_offset_mm": None}
+_SINCE: dict[str, Any] = {"backlash_places": 8, "bearing_offset_mm": None, "shafts": ""}
 """Facts that older revisions do not have, as they were taken then."""
 
 

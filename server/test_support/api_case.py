@@ -12,7 +12,9 @@ from PIL import Image
 
 from accounts import demo as people
 from accounts.models import User
+from amber_core.procedures.steps import Step
 from demo_world import families
+from demo_world.world import figure_of
 from work.models import Work
 from work.run_sheet import RunSheet
 
@@ -127,16 +129,34 @@ class ApiTestCase(TestCase):
 
     def pass_all(self, job: str, *, until: str | None = None, by: str = "isla", oil: str = "1.6") -> None:
         """Pass the steps of the run sheet with what each asks for."""
-        typed = {"ring_bolts": "10", "cap_bolts": "4", "spreader": "0.3", "preload": "2.1 Nm", "oil": oil, "wheel_nuts": "81240"}
-        sheet = RunSheet(Work.objects.with_job().get(pk=job))
-        for step in sheet.steps:
-            if step.code == until:
+        while True:
+            sheet = RunSheet(Work.objects.with_job().get(pk=job))
+            step = sheet.next if until is None or until not in sheet.passed else None
+            if step is not None and step.measure == "gear_set":
+                step = next((one for one in sheet.steps if one.code not in sheet.passed | {"gear_set"}), None)
+            if step is None or step.code == until:
                 return
             if step.code == "final_reading" and Work.objects.get(pk=job).bench_finding.missing:
                 self.assembled(job, by=by)
-            if step.check != "gear_set" and step.code not in sheet.passed:
-                reply = self.post(f"/work/{job}/steps/{step.code}/pass", {"typed": typed.get(step.code, "")}, by=by)
-                self.assertEqual(reply.status_code, 201, reply.content)
+            self.pass_one(job, step, by=by, oil=oil)
+
+    def pass_one(self, job: str, step: Step, *, by: str = "isla", **figures: str) -> None:
+        """Pass one step by what its act takes."""
+        path = f"/work/{job}/steps/{step.code}"
+        if step.act == "choose":
+            advised = RunSheet(Work.objects.with_job().get(pk=job)).advised(step)
+            way = next((one for one in step.ways if one.code == advised), step.ways[-1])
+            reply = self.post(f"/work/{job}/ways", {"question": step.code, "way": way.code}, by=by)
+        elif step.act == "clock":
+            self.assertEqual(self.post(f"{path}/begin", {}, by=by).status_code, 201)
+            reply = self.post(f"{path}/skip", {"reason": "Warm shop, dry to the touch"}, by=by)
+        else:
+            if step.act == "wait":
+                self.assertEqual(self.post(f"{path}/begin", {"note": "All of it in tray 4, may be rolled"}, by=by).status_code, 201)
+            values = {ask.name: figures.get(ask.name, figure_of(ask)[0]) for ask in step.asks}
+            count = {"ring_bolts": "10", "cap_bolts": "4"}.get(step.code, "8") if step.act == "bolts" else ""
+            reply = self.post(f"{path}/pass", {"typed": count, "values": values}, by=by)
+        self.assertEqual(reply.status_code, 201, reply.content)
 
     def assert_refused(self, reply: Any, status: int, code: str, *, field: str | None = None, words: str = "") -> None:
         """A no with one sentence."""

@@ -60,6 +60,7 @@ def vehicle_out(vehicle: Vehicle) -> dict[str, Any]:
                 "note": one.note,
             }
             for one in sorted(vehicle.assemblies.all(), key=lambda row: order.index(Place(row.place)))
+            if one.place != Place.VEHICLE
         ],
         "odometer": list(vehicle.odometer.all()),
     }
@@ -125,7 +126,7 @@ def odometer_read(request: HttpRequest, vehicle_id: UUID, data: OdometerIn) -> H
         data,
         command="odometer_read",
         target=vehicle_id,
-        do=lambda writing: services.read_odometer(writing, vehicle_id=vehicle_id, typed=data.typed),
+        do=lambda writing: services.read_odometer(writing, vehicle_id=vehicle_id, typed=data.typed, sure=data.sure),
         show=lambda: vehicle_out(services.find_vehicle(vehicle_id)),
         out=VehicleOut,
     )

@@ -31,6 +31,7 @@ class AxleEnd(models.TextChoices):
 
 
 class Place(models.TextChoices):
+    VEHICLE = "vehicle", say("Whole vehicle")
     ENGINE = "engine", say("Engine")
     GEARBOX = "gearbox", say("Gearbox")
     TRANSFER = "transfer_case", say("Transfer case")
@@ -51,6 +52,13 @@ PLACES: dict[str, list[Place]] = {
     Layout.QUAD: [*_DRIVE, *_BOTH],
     Layout.RAIL: [*_DRIVE, *_BOTH],
 }
+
+
+def has_place(layout: str, place: str) -> bool:
+    """Whether work can be booked there on a vehicle of this layout."""
+    return place == Place.VEHICLE or place in PLACES[layout]
+
+
 BOTH_DRIVEN = (Layout.FOUR, Layout.ALL, Layout.TRACTOR, Layout.QUAD, Layout.RAIL)
 AXLE_OF = {AxleEnd.FRONT: Place.FRONT_AXLE, AxleEnd.REAR: Place.REAR_AXLE}
 END_OF = {place: end for end, place in AXLE_OF.items()}

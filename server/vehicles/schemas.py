@@ -14,7 +14,7 @@ from shared.schemas import Edit, Paragraph, Typed, Written
 
 LayoutName = Literal["rear_drive", "front_drive", "four_wheel_drive", "all_wheel_drive", "tractor", "quad", "rail"]
 AxleName = Literal["front", "rear"]
-PlaceName = Literal["engine", "gearbox", "transfer_case", "front_shaft", "rear_shaft", "front_axle", "rear_axle"]
+PlaceName = Literal["vehicle", "engine", "gearbox", "transfer_case", "front_shaft", "rear_shaft", "front_axle", "rear_axle"]
 Named = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200)]
 Code = Annotated[str, StringConstraints(strip_whitespace=True, max_length=60, pattern=r"^[a-z0-9-]*$")]
 """Of a gearbox or transfer case in the Stores; empty where it is not known."""
@@ -47,9 +47,10 @@ class VehicleEdit(Edit):
 
 
 class OdometerIn(Written):
-    """As it is read; a bare number is in kilometres."""
+    """As it is read; a bare number is in kilometres. `sure` records one that is less than the last."""
 
     typed: Typed
+    sure: bool = False
 
 
 class AssemblyIn(Edit):

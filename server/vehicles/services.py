@@ -128,7 +128,7 @@ def set_family(writing: Writing, *, vehicle_id: UUID, place: str, code: str) -> 
 
 
 @transaction.atomic
-def read_odometer(writing: Writing, *, vehicle_id: UUID, typed: str) -> Vehicle:
+def read_odometer(writing: Writing, *, vehicle_id: UUID, typed: str, sure: bool = False) -> Vehicle:
     """How far it has run; a bare number is in kilometres.
 
     Raises
@@ -139,15 +139,31 @@ def read_odometer(writing: Writing, *, vehicle_id: UUID, typed: str) -> Vehicle:
     policy.require(writing.by, "record")
     if not Vehicle.objects.filter(pk=vehicle_id).exists():
         raise Http404
-    log_odometer(writing, vehicle_id, typed)
+    log_odometer(writing, vehicle_id, typed, sure=sure)
     return find_vehicle(vehicle_id)
 
 
-def log_odometer(writing: Writing, vehicle_id: UUID, typed: str, *, follows: bool = False) -> None:
-    """Append to the odometer's log; `follows` when it is part of another write."""
-    read = parse(typed, dimension="distance", unit="km")
+def log_odometer(
+    writing: Writing, vehicle_id: UUID, typed: str, *, follows: bool = False, sure: bool = False, field: str = "typed"
+) -> None:
+    """Append to the odometer's log; `follows` when it is part of another write, `sure` when one that runs backwards was asked about.
+
+    Raises
+    ------
+    Refusal, InvalidInput
+        For what no odometer shows; `odometer_backwards` where the last one was higher.
+    """
+    read = parse(typed, dimension="distance", unit="km", field=field)
     if not 0.0 <= read.value <= FARTHEST_KM:
-        raise Refusal(say("Odometer must be 0 to 5 000 000 km. Check what was typed."), field="typed")
+        raise Refusal(say("Odometer must be 0 to 5 000 000 km. Check what was typed."), field=field)
+    last = OdometerReading.objects.filter(vehicle_id=vehicle_id).order_by("at", "id").last()
+    if last is not None and read.value < last.km and not sure:
+        text = say(
+            "The odometer was {last:.0f} km before, and {now:.0f} km is less. Check the figure. Record it anyway if it was replaced.",
+            last=last.km,
+            now=read.value,
+        )
+        raise Refusal(text, code="odometer_backwards", field=field)
     row = writing.also() if follows else writing.row()
     OdometerReading.objects.create(vehicle_id=vehicle_id, km=read.value, typed=read.text[:40], **row)
 

@@ -3,22 +3,39 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any
+from typing import Annotated, Any
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router
+from ninja import Query, Router
 
 from amber_core.gearset.identify import GearSetClues
+from amber_core.words import say
 from jobs import services as jobs
 from jobs.schemas import AxleFactIn, JobEdit, StationIn
 from records.writing import write
-from shared.refusals import Conflict
+from shared.refusals import Conflict, Refusal
 from shared.schemas import ErrorOut, Written
 from vehicles.schemas import PlaceName
+from vehicles.services import place_of
 from work import services
-from work.present import find_job, find_work, job_out, visits_out, work_out
-from work.schemas import GearSetIn, JobIn, JobOut, SheetAdoptIn, StepBackIn, StepPassIn, VisitOut, WayIn, WorkEdit, WorkIn, WorkOut
+from work.present import find_job, find_work, job_out, kinds_out, visits_out, work_out
+from work.schemas import (
+    GearSetIn,
+    JobIn,
+    JobOut,
+    KindsOut,
+    SheetAdoptIn,
+    StepBackIn,
+    StepBeginIn,
+    StepPassIn,
+    StepSkipIn,
+    VisitOut,
+    WayIn,
+    WorkEdit,
+    WorkIn,
+    WorkOut,
+)
 
 router = Router(tags=["work"])
 
@@ -44,8 +61,10 @@ def _work_write(
 @router.post("/jobs", response={201: JobOut, **_REFUSALS}, operation_id="job_create")
 def job_create(request: HttpRequest, data: JobIn) -> HttpResponse:
     """A new job with its first piece of work."""
-    given = jobs.CardGiven(**{name: getattr(data, name) for name in ("customer", "complaint", "use", "use_note")})
-    rest = {name: getattr(data, name) for name in ("vehicle_id", "vehicle", "layout", "axle", "family", "kind")}
+    given = jobs.CardGiven(**{name: getattr(data, name) for name in ("customer", "complaint", "use", "use_note", "promised_on")})
+    rest = {name: getattr(data, name) for name in ("vehicle_id", "vehicle", "layout", "odometer", "sure")}
+    rest["first"] = _booked(data.id, data)
+    rest["more"] = [services.WorkGiven(id=one.id, place=one.place, kind=one.kind, family=one.family) for one in data.more]
     return _job_write(request, data, "job_create", data.id, lambda writing: services.book_job(writing, job_id=data.id, given=given, **rest))
 
 
@@ -99,8 +118,22 @@ def axle_fact_record(request: HttpRequest, job_id: UUID, data: AxleFactIn) -> Ht
 @router.post("/jobs/{uuid:job_id}/work", response={201: JobOut, **_REFUSALS}, operation_id="work_add")
 def work_add(request: HttpRequest, job_id: UUID, data: WorkIn) -> HttpResponse:
     """One more piece of work."""
-    rest = {name: getattr(data, name) for name in ("kind", "axle", "family")}
-    return _job_write(request, data, "work_add", job_id, lambda writing: services.add_work(writing, job_id=job_id, work_id=data.id, **rest))
+    given = _booked(data.id, data)
+    return _job_write(request, data, "work_add", job_id, lambda writing: services.add_work(writing, job_id=job_id, given=given))
+
+
+def _booked(work_id: UUID, data: JobIn | WorkIn) -> services.WorkGiven:
+    """A piece of work on the place that was given, or on the axle of an end."""
+    if (data.place is None) == (data.axle is None):
+        raise Refusal(say("Say which part of the vehicle the work is on."), field="place")
+    place = data.place or place_of(data.axle or "rear")
+    return services.WorkGiven(id=work_id, place=place, kind=data.kind, family=data.family, field="place" if data.place else "axle")
+
+
+@router.get("/kinds", response=KindsOut, operation_id="kinds")
+def kinds(request: HttpRequest, complaint: Annotated[str, Query(max_length=2000)] = "") -> dict[str, Any]:
+    """The kinds of work that can be booked, and those that a complaint points at."""
+    return kinds_out(complaint)
 
 
 @router.get("/vehicles/{uuid:vehicle_id}/visits", response=list[VisitOut], operation_id="vehicle_visits")
@@ -163,6 +196,34 @@ def step_pass(request: HttpRequest, work_id: UUID, code: str, data: StepPassIn) 
         "step_pass",
         work_id,
         lambda writing: services.pass_step(writing, work_id=work_id, code=code, **given),
+        target=f"{work_id} {code}",
+    )
+
+
+@router.post("/work/{uuid:work_id}/steps/{code}/begin", response={201: WorkOut, **_REFUSALS}, operation_id="step_begin")
+def step_begin(request: HttpRequest, work_id: UUID, code: str, data: StepBeginIn) -> HttpResponse:
+    """Start a clock, or park the work."""
+    given = data.fields()
+    return _work_write(
+        request,
+        data,
+        "step_begin",
+        work_id,
+        lambda writing: services.begin_step(writing, work_id=work_id, code=code, **given),
+        target=f"{work_id} {code}",
+    )
+
+
+@router.post("/work/{uuid:work_id}/steps/{code}/skip", response={201: WorkOut, **_REFUSALS}, operation_id="step_skip")
+def step_skip(request: HttpRequest, work_id: UUID, code: str, data: StepSkipIn) -> HttpResponse:
+    """Leave a step out, or cut its clock short."""
+    given = data.fields()
+    return _work_write(
+        request,
+        data,
+        "step_skip",
+        work_id,
+        lambda writing: services.skip_step(writing, work_id=work_id, code=code, **given),
         target=f"{work_id} {code}",
     )
 

@@ -9,16 +9,16 @@ from django.db import models
 from django.db.models import F, Q
 from django.utils import timezone
 
+from amber_core.procedures.kinds import KINDS
 from amber_core.words import say
 from jobs.models import FLOOR_ORDER, Job, JobState
 from shared.models import Record, one_of
 from stores.models import SheetRevision
-from stores.sheets import Sheet, sheet_at
+from stores.sheets import NO_SHEET, Sheet, sheet_at
 from vehicles.models import END_OF, Assembly, AxleEnd, Place
 
-
-class Kind(models.TextChoices):
-    RING_AND_PINION = "ring_and_pinion", say("Ring and pinion")
+RING_AND_PINION = "ring_and_pinion"
+"""The kind that every piece of work was of before there were others."""
 
 
 class WorkQuerySet(models.QuerySet["Work"]):
@@ -27,10 +27,15 @@ class WorkQuerySet(models.QuerySet["Work"]):
         return self.select_related("job__vehicle", "assembly", "sheet_revision__family", "procedure")
 
 
+def kind_title(kind: str) -> str:
+    """A kind of work in words."""
+    return str(KINDS[kind].title) if kind in KINDS else kind.replace("_", " ").capitalize()
+
+
 class ProcedureRevision(Record):
     """The library of steps of one kind of work as a release of the core has it; never changed, only followed by a newer one."""
 
-    kind = models.CharField(max_length=40, choices=Kind)
+    kind = models.SlugField(max_length=40)
     number = models.PositiveIntegerField()
     core_version = models.CharField(max_length=20)
     content = models.JSONField()
@@ -39,26 +44,27 @@ class ProcedureRevision(Record):
     class Meta:
         ordering = ["kind", "number"]
         constraints = [
-            one_of("kind", Kind, "procedure_kind_known"),
+            models.CheckConstraint(condition=~Q(kind=""), name="procedure_has_a_kind"),
             models.UniqueConstraint(fields=["kind", "number"], name="procedure_number_once"),
         ]
 
     def __str__(self) -> str:
-        return f"{self.get_kind_display()}, procedure {self.number}"
+        return f"{kind_title(self.kind)}, procedure {self.number}"
 
 
 class Work(models.Model):
     """One piece of work. The first of a job has the job's own id, so that addresses and files from before lead to it.
 
-    `sheet_revision` is what it is judged by, whatever the Stores say later. `version` counts changes of its card: assembly and sheet.
+    `sheet_revision` is what it is judged by, whatever the Stores say later; none while no family is known. `version` counts changes of its
+    card: assembly and sheet.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4)
     job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="works")
     number = models.PositiveSmallIntegerField(default=1)
-    kind = models.CharField(max_length=40, choices=Kind, default=Kind.RING_AND_PINION)
+    kind = models.SlugField(max_length=40, default=RING_AND_PINION)
     assembly = models.ForeignKey(Assembly, on_delete=models.PROTECT, related_name="works")
-    sheet_revision = models.ForeignKey(SheetRevision, on_delete=models.PROTECT, related_name="works")
+    sheet_revision = models.ForeignKey(SheetRevision, null=True, blank=True, on_delete=models.PROTECT, related_name="works")
     procedure = models.ForeignKey(ProcedureRevision, on_delete=models.PROTECT, related_name="works")
     state = models.CharField(max_length=20, choices=JobState, default=JobState.BOOKED)
     begun = models.BooleanField(default=False)
@@ -77,7 +83,7 @@ class Work(models.Model):
     class Meta:
         ordering = ["number"]
         constraints = [
-            one_of("kind", Kind, "work_kind_known"),
+            models.CheckConstraint(condition=~Q(kind=""), name="work_has_a_kind"),
             one_of("state", JobState, "work_state_known"),
             models.UniqueConstraint(fields=["job", "number"], name="work_number_once_per_job"),
             models.CheckConstraint(
@@ -91,8 +97,8 @@ class Work(models.Model):
 
     @property
     def sheet(self) -> Sheet:
-        """The sheet that this work is judged by."""
-        return sheet_at(self.sheet_revision)
+        """The sheet that this work is judged by; one that limits nothing where no family is known."""
+        return NO_SHEET if self.sheet_revision is None else sheet_at(self.sheet_revision)
 
     @property
     def axle(self) -> AxleEnd:
@@ -102,7 +108,13 @@ class Work(models.Model):
     @property
     def title(self) -> str:
         """What is done to what, as in "Ring and pinion, rear axle"."""
-        return f"{self.get_kind_display()}, {self.assembly.get_place_display().lower()}"
+        return f"{kind_title(self.kind)}, {self.assembly.get_place_display().lower()}"
+
+    @property
+    def on_bench(self) -> bool:
+        """Whether it is set up on the Set-up bench."""
+        kind = KINDS.get(self.kind)
+        return kind is not None and kind.bench and self.sheet_revision_id is not None
 
     @property
     def floor_order(self) -> int:
@@ -131,26 +143,61 @@ class GearSetRecord(Record):
 
 class Outcome(models.TextChoices):
     PASSED = "passed", say("Passed")
+    CUT_SHORT = "cut_short", say("Cut short")
+    SKIPPED = "skipped", say("Skipped")
+    BEGUN = "begun", say("Running")
+    OUT = "out", say("Read, and out")
     TAKEN_BACK = "taken_back", say("Taken back")
 
 
+LETS_ON = (Outcome.PASSED, Outcome.CUT_SHORT, Outcome.SKIPPED)
+"""What makes a step count as passed."""
+
+
 class StepRecord(Record):
-    """A step of the run sheet was passed, or that was taken back. The latest row of a step counts."""
+    """What happened at a step of the run sheet. The latest row of a step counts; `until` is when a clock that was begun is over."""
 
     work = models.ForeignKey(Work, on_delete=models.PROTECT, related_name="step_records")
     step_code = models.SlugField(max_length=40)
     outcome = models.CharField(max_length=20, choices=Outcome)
     entered = models.CharField(max_length=200, blank=True)
     value = models.FloatField(null=True)
-    note = models.CharField(max_length=200, blank=True)
+    until = models.DateTimeField(null=True, blank=True)
+    note = models.CharField(max_length=400, blank=True)
 
     class Meta:
         ordering = ["id"]
-        indexes = [models.Index(fields=["work", "id"], name="step_record_by_work")]
-        constraints = [one_of("outcome", Outcome, "step_outcome_known")]
+        indexes = [
+            models.Index(fields=["work", "id"], name="step_record_by_work"),
+            models.Index(fields=["until"], name="step_record_running", condition=Q(until__isnull=False)),
+        ]
+        constraints = [
+            one_of("outcome", Outcome, "step_outcome_known"),
+            models.CheckConstraint(condition=Q(until__isnull=True) | Q(outcome="begun"), name="step_until_is_of_a_clock"),
+            models.CheckConstraint(condition=~Q(outcome__in=("skipped", "cut_short"), note=""), name="step_left_out_has_a_reason"),
+        ]
 
     def __str__(self) -> str:
         return f"{self.step_code}: {self.outcome}"
+
+
+class StepReading(Record):
+    """One value that a step read: as it was typed, and in mm, N m, l, km or as a plain figure. `as_found.` names fill the as-found book."""
+
+    record = models.ForeignKey(StepRecord, on_delete=models.PROTECT, related_name="readings")
+    name = models.CharField(max_length=60)
+    entered = models.CharField(max_length=60)
+    value = models.FloatField()
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [
+            models.UniqueConstraint(fields=["record", "name"], name="step_reading_once"),
+            models.CheckConstraint(condition=~Q(name=""), name="step_reading_has_a_name"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.name}: {self.entered}"
 
 
 class SheetAdoption(Record):

@@ -5,19 +5,24 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
+from django.db.models import Prefetch
 from django.http import Http404
 
+from amber_core.fasteners.sequence import TorquePlanQuestion, plan_torque
 from amber_core.gearset.identify import GearSetClues, identify_gear_set
-from amber_core.words import Said, say
+from amber_core.procedures.kinds import KINDS, complaint_kinds
+from amber_core.procedures.steps import Ask, Step, Way
+from amber_core.words import NOTHING, Said, say
 from jobs.models import Job
 from jobs.present import card_out, stations_out
 from stores.models import SheetRevision
 from stores.present import limit_out, ratio_out
 from stores.sheets import Sheet, sheet_at
+from vehicles.models import PLACES, Place
 from work.kept import WITH_ENDS
 from work.match import match_out
-from work.models import Outcome, Work
-from work.run_sheet import NUTS_DUE_KM, RunSheet
+from work.models import KeptAnswer, Outcome, StepRecord, Work
+from work.run_sheet import NUTS_DUE_KM, Judged, RunSheet, before_said, difference
 from work.services import newer_sheet
 
 
@@ -44,7 +49,8 @@ def find_work(work_id: UUID) -> Work:
     Http404
         When there is none.
     """
-    wanted = ("step_records", "gear_sets", "way_choices", *WITH_ENDS)
+    kept = Prefetch("kept_answers", KeptAnswer.objects.only("work", "area", "about"))
+    wanted = ("step_records__readings", "gear_sets", "way_choices", "joint_inspections", kept, *WITH_ENDS)
     work = Work.objects.with_job().select_related("bench_finding").prefetch_related(*wanted).filter(pk=work_id).first()
     if work is None:
         raise Http404
@@ -91,8 +97,13 @@ def job_out(job: Job) -> dict[str, Any]:
 
 
 def _row(work: Work) -> dict[str, Any]:
-    plain = ("id", "number", "kind", "title", "axle", "state", "next_action", "signed_off_at")
-    return {**{name: getattr(work, name) for name in plain}, "family_name": work.sheet.name, "state_word": work.get_state_display()}
+    plain = ("id", "number", "kind", "title", "axle", "on_bench", "state", "next_action", "signed_off_at")
+    return {
+        **{name: getattr(work, name) for name in plain},
+        "place": work.assembly.place,
+        "family_name": work.sheet.name,
+        "state_word": work.get_state_display(),
+    }
 
 
 def work_out(work: Work) -> dict[str, Any]:
@@ -106,11 +117,12 @@ def work_out(work: Work) -> dict[str, Any]:
         "family": sheet.code,
         "family_build": sheet.build,
         "is_sample": sheet.is_sample,
-        "sheet_revision": work.sheet_revision.number,
+        "sheet_revision": work.sheet_revision.number if work.sheet_revision else None,
         "newer_sheet": _revision_out(newer, sheet) if newer else None,
         "ratios": [ratio_out(one) for one in sheet.ratios],
         "gear_set": _gear_set(work, run_sheet),
-        "ways": list(work.way_choices.all()),
+        "ways": [{name: getattr(one, name) for name in ("question", "way", "reason", "by_name", "at")} for one in work.way_choices.all()],
+        "as_found": found_out(run_sheet),
         "steps": steps_out(run_sheet),
     }
 
@@ -177,33 +189,35 @@ def _gear_set(work: Work, sheet: RunSheet) -> dict[str, Any] | None:
 
 def steps_out(sheet: RunSheet) -> list[dict[str, Any]]:
     """The run sheet, step by step."""
-    upcoming = sheet.next
-    sample = sheet.work.sheet.is_sample
+    upcoming = sheet.open_now
+    is_sample = sheet.work.sheet.is_sample
     found = []
     for step in sheet.steps:
         held, done = sheet.hold_before(step.code), step.code in sheet.passed
         record = sheet.latest.get(step.code)
-        if record is not None and record.outcome != Outcome.PASSED:
+        outcome = record.outcome if record else None
+        if record is not None and outcome == Outcome.TAKEN_BACK:
             record = None
-        limit = sheet.work.sheet.limit(step.limit)
-        by = record or (sheet.gear_set if step.check == "gear_set" else None)
+        limit = sheet.work.sheet.limit(step.limit) if step.limit else None
+        by = record or (sheet.gear_set if step.measure == "gear_set" else None)
+        plain = ("code", "group", "title", "why", "act", "measure", "hold", "caution", "wait_minutes", "minutes", "may_skip", "photo")
         found.append(
             {
-                "code": step.code,
-                "group": step.group,
-                "title": step.title,
-                "why": step.why,
-                "check": step.check,
-                "hold": step.hold,
-                "caution": step.caution,
+                **{name: getattr(step, name) for name in plain},
                 "state": "passed" if done else ("shut" if held else "open"),
+                "outcome": outcome,
                 "held_by": held.title if held and not done else None,
                 "missing": sheet.missing(step),
                 "is_next": upcoming is not None and step.code == upcoming.code,
-                "limit": limit_out(limit, is_sample=sample) if limit else None,
+                "asks": [_ask_out(sheet, ask, record) for ask in step.asks],
+                "ways": [_way_out(sheet, step, way) for way in step.ways],
+                "clock": _clock_out(sheet, step),
+                "note_asked": step.note,
+                "limit": limit_out(limit, is_sample=is_sample) if limit else None,
+                "bolt_order": _bolt_order(sheet, step),
                 "entered": record.entered if record else "",
                 "note": record.note if record else "",
-                "due": _due(step.check, record.value if record else None),
+                "due": _due(step, record.value if record else None),
                 "by_name": by.by_name if by else None,
                 "at": by.at if by else None,
             }
@@ -211,8 +225,84 @@ def steps_out(sheet: RunSheet) -> list[dict[str, Any]]:
     return found
 
 
-def _due(check: str, value: float | None) -> Said | None:
-    if check != "odometer" or value is None:
+def _ask_out(sheet: RunSheet, ask: Ask, record: StepRecord | None) -> dict[str, Any]:
+    limit = sheet.work.sheet.limit(ask.limit) if ask.limit else None
+    read = next((one for one in record.readings.all() if one.name == ask.name), None) if record else None
+    here = {one.name: one.value for one in record.readings.all()} if record else {}
+    judged = sheet.judged(ask, read.value, here) if read else Judged("unknown", NOTHING)
+    before = here.get(ask.beside, sheet.found[ask.beside].value if ask.beside in sheet.found else None) if ask.beside else None
+    beside = None
+    if before is not None:
+        beside = difference(ask, read.value, before) if read else before_said(ask, before)
+    return {
+        "name": ask.name,
+        "what": ask.what,
+        "dimension": ask.dimension,
+        "unit": ask.unit,
+        "limit": limit_out(limit, is_sample=sheet.work.sheet.is_sample) if limit else None,
+        "as_found": ask.as_found,
+        "may_skip": ask.may_skip,
+        "beside": beside,
+        "entered": read.entered if read else "",
+        "verdict": judged.verdict,
+        "text": judged.text,
+    }
+
+
+def _way_out(sheet: RunSheet, step: Step, way: Way) -> dict[str, Any]:
+    plain = {name: getattr(way, name) for name in ("code", "title", "fits", "risk")}
+    return {**plain, "recommended": way.code == sheet.advised(step), "chosen": sheet.ways.get(step.code) == way.code}
+
+
+def _clock_out(sheet: RunSheet, step: Step) -> dict[str, Any] | None:
+    running = sheet.running(step)
+    return {"begun_at": running.at, "until": running.until, "minutes_to_go": sheet.to_go(step)} if running else None
+
+
+def _bolt_order(sheet: RunSheet, step: Step) -> list[int]:
+    count = sheet.bolts(step) if step.act == "bolts" else None
+    return plan_torque(TorquePlanQuestion(count=count, target_nm=0.0)).order if count else []
+
+
+def found_out(sheet: RunSheet) -> list[dict[str, Any]]:
+    """The as-found book of a piece of work."""
+    asks = {ask.name: ask for step in sheet.steps for ask in step.asks}
+    since = {ask.beside: sheet.found[ask.name].entered for ask in asks.values() if ask.beside and ask.name in sheet.found}
+    return [
+        {
+            "name": name,
+            "what": asks[name].what if name in asks else name.removeprefix("as_found.").replace("_", " "),
+            "entered": one.entered,
+            "since": since.get(name, ""),
+            "by_name": one.by_name,
+            "at": one.at,
+        }
+        for name, one in sheet.found.items()
+        if name.startswith("as_found.")
+    ]
+
+
+def kinds_out(complaint: str) -> dict[str, Any]:
+    """Every kind of work, and those that a complaint points at."""
+    kinds = [
+        {
+            "code": one.code,
+            "title": one.title,
+            "about": one.about,
+            "places": list(one.places),
+            "bench": one.bench,
+            "minutes": sum(step.step.minutes for step in one.steps if not step.needs),
+        }
+        for one in KINDS.values()
+    ]
+    places = {
+        layout: [{"place": place, "label": Place(place).label} for place in (Place.VEHICLE, *there)] for layout, there in PLACES.items()
+    }
+    return {"kinds": kinds, "places": places, "pointed_at": complaint_kinds(complaint)}
+
+
+def _due(step: Step, value: float | None) -> Said | None:
+    if step.code != "wheel_nuts" or value is None:
         return None
     return say(
         "Torque the wheel nuts again between {from_km:.0f} and {to_km:.0f} km.",

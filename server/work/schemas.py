@@ -13,21 +13,30 @@ from amber_core.words import Said
 from jobs.schemas import StateName, StationOut, Told, UseName, VerdictName, WaitsName
 from shared.schemas import Edit, Line, Paragraph, Typed, Written
 from stores.schemas import LimitOut, RatioOut
-from vehicles.schemas import AxleName, LayoutName, Named
+from vehicles.schemas import AxleName, Code, LayoutName, Named, PlaceName
 
-KindName = Literal["ring_and_pinion"]
-CheckName = Literal[
-    "confirm", "bolts", "gear_set", "bench_backlash", "bench_pattern", "bench_final", "torque", "litres", "odometer", "spread"
-]
+KindName = Annotated[str, StringConstraints(pattern=r"^[a-z0-9_]{1,40}$")]
+"""A kind of work, as `GET /kinds` lists them."""
+ActName = Literal["confirm", "read", "count", "choose", "bolts", "clock", "wait", "measure", "take_off", "put_back"]
 Slug = Annotated[str, StringConstraints(pattern=r"^[a-z0-9_]{1,40}$")]
 Teeth = Annotated[int, Field(ge=3, le=200)]
 Turns = Annotated[float, Field(ge=-10000.0, le=10000.0, allow_inf_nan=False)]
 
 
+class WorkBooked(Schema):
+    """A piece of work as it is booked; `id` is made by the client. Without a family nothing is judged by a sheet."""
+
+    id: UUID
+    kind: KindName
+    place: PlaceName
+    family: Code = ""
+
+
 class JobIn(Written):
     """A visit with its first piece of work. `id` is the job's, made by the client; without `client_id` it is the write's too.
 
-    A vehicle that is known is named by `vehicle_id`; otherwise `vehicle` and `layout` make a new one, owned by the customer.
+    A vehicle that is known is named by `vehicle_id`; otherwise `vehicle` and `layout` make a new one, owned by the customer. The first
+    piece of work is on `place`, or on the axle of the end `axle`; `more` are further ones. `sure` takes an odometer below the last.
     """
 
     client_id: UUID | None = None  # type: ignore[assignment]
@@ -37,11 +46,16 @@ class JobIn(Written):
     vehicle: Annotated[str, StringConstraints(strip_whitespace=True, max_length=200)] = ""
     layout: LayoutName = "rear_drive"
     kind: KindName = "ring_and_pinion"
-    axle: AxleName
-    family: Named
+    axle: AxleName | None = None
+    place: PlaceName | None = None
+    family: Code = ""
+    more: Annotated[list[WorkBooked], Field(max_length=10)] = []
     complaint: Told
     use: UseName
     use_note: Paragraph = ""
+    promised_on: date | None = None
+    odometer: Typed = ""
+    sure: bool = False
 
     @property
     def write_id(self) -> UUID:
@@ -54,8 +68,9 @@ class WorkIn(Written):
 
     id: UUID
     kind: KindName = "ring_and_pinion"
-    axle: AxleName
-    family: Named
+    axle: AxleName | None = None
+    place: PlaceName | None = None
+    family: Code = ""
 
 
 class WorkEdit(Edit):
@@ -75,9 +90,11 @@ class SheetAdoptIn(Written):
 
 
 class WayIn(Written):
+    """The answer to a question of the run sheet; the recommended one needs no reason the first time."""
+
     question: Slug
     way: Slug
-    reason: Line
+    reason: Line = ""
 
 
 class GearSetIn(Written):
@@ -94,8 +111,29 @@ class GearSetIn(Written):
 
 
 class StepPassIn(Written):
+    """What a step asks for: one value as `typed`, several by the names of its asks. `keep` records a reading that is out, and the step
+    stays open; `sure` records an odometer that is less than before.
+    """
+
     typed: Typed = ""
-    note: Line = ""
+    values: Annotated[dict[str, Typed], Field(max_length=20)] = {}
+    note: Annotated[str, StringConstraints(strip_whitespace=True, max_length=400)] = ""
+    keep: bool = False
+    sure: bool = False
+
+
+class StepBeginIn(Written):
+    """Start a clock, for its usual minutes or others; or park the work: what it waits for, and what lies where."""
+
+    minutes: Annotated[int, Field(ge=1, le=60 * 24 * 60)] | None = None
+    waits_for: Literal["parts", "customer"] = "parts"
+    note: Annotated[str, StringConstraints(strip_whitespace=True, max_length=400)] = ""
+
+
+class StepSkipIn(Written):
+    """Leave a step out, or cut its clock short."""
+
+    reason: Line
 
 
 class StepBackIn(Written):
@@ -115,19 +153,67 @@ class GearSetOut(Schema):
     at: datetime
 
 
+class AskOut(Schema):
+    """One value that a step reads: `unit` where a bare figure is not in the person's own, what judges it, and what was found before."""
+
+    name: str
+    what: Said
+    dimension: Literal["length", "torque", "force", "volume", "distance", "number"]
+    unit: str
+    limit: LimitOut | None
+    as_found: bool
+    may_skip: bool
+    beside: Said | None
+    entered: str
+    verdict: VerdictName
+    text: Said
+
+
+class StepWayOut(Schema):
+    """One way; `chosen` by whom and why stands in the work's ways."""
+
+    code: str
+    title: Said
+    fits: Said
+    risk: Said
+    recommended: bool
+    chosen: bool
+
+
+class ClockOut(Schema):
+    """A clock that runs, or a wait (`until` is null): begun when, over when, and minutes to go."""
+
+    begun_at: datetime
+    until: datetime | None
+    minutes_to_go: float | None
+
+
 class StepOut(Schema):
+    """A step of the run sheet. `next_up` is the one in hand; `bolts` how many there are, in tightening order."""
+
     code: str
     group: Said
     title: Said
     why: Said
-    check: CheckName
+    act: ActName
+    measure: str
     hold: bool
     caution: Said
     state: Literal["passed", "open", "shut"]
+    outcome: Literal["passed", "cut_short", "skipped", "begun", "out", "taken_back"] | None
     held_by: Said | None
     missing: Said | None
     is_next: bool
+    asks: list[AskOut]
+    ways: list[StepWayOut]
+    clock: ClockOut | None
+    wait_minutes: int
+    minutes: int
+    may_skip: bool
+    note_asked: Said
+    photo: bool
     limit: LimitOut | None
+    bolt_order: list[int]
     entered: str
     note: str
     due: Said | None
@@ -153,6 +239,43 @@ class WayOut(Schema):
     at: datetime
 
 
+class AsFoundReadingOut(Schema):
+    """A line of the as-found book, with what was read of it since."""
+
+    name: str
+    what: Said
+    entered: str
+    since: str
+    by_name: str
+    at: datetime
+
+
+class KindOut(Schema):
+    """A kind of work that can be booked: where, how long it usually takes, and whether it wants an axle family."""
+
+    code: str
+    title: Said
+    about: Said
+    places: list[PlaceName]
+    bench: bool
+    minutes: int
+
+
+class BookablePlaceOut(Schema):
+    """A part of a vehicle that work can be booked on."""
+
+    place: PlaceName
+    label: Said
+
+
+class KindsOut(Schema):
+    """All kinds, those that a complaint points at, likeliest first, and what each layout of vehicle has."""
+
+    kinds: list[KindOut]
+    places: dict[LayoutName, list[BookablePlaceOut]]
+    pointed_at: list[str]
+
+
 class MatchOut(Schema):
     """Front against rear; `verdict` out keeps the road test shut. Circumferences count as equal while no tyre is known."""
 
@@ -174,7 +297,9 @@ class WorkRowOut(Schema):
     kind: KindName
     title: Said
     axle: AxleName
+    place: PlaceName
     family_name: str
+    on_bench: bool
     state: StateName
     state_word: Said
     next_action: Said
@@ -224,6 +349,8 @@ class WorkOut(Schema):
     kind: KindName
     title: Said
     axle: AxleName
+    place: PlaceName
+    on_bench: bool
     state: StateName
     state_word: Said
     next_action: Said
@@ -232,11 +359,12 @@ class WorkOut(Schema):
     family_name: str
     family_build: str
     is_sample: bool
-    sheet_revision: int
+    sheet_revision: int | None
     newer_sheet: SheetRevisionOut | None
     ratios: list[RatioOut]
     gear_set: GearSetOut | None
     ways: list[WayOut]
+    as_found: list[AsFoundReadingOut]
     steps: list[StepOut]
 
 

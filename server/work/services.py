@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
+from collections.abc import Sequence
+from dataclasses import asdict, dataclass
+from datetime import datetime, timedelta
 from typing import Any
 from uuid import UUID
 
@@ -19,17 +21,28 @@ from amber_core.gearset.identify import GearSetClues, identify_gear_set
 from amber_core.procedures import library
 from amber_core.words import say
 from jobs.models import Job, JobState
-from jobs.services import CardGiven, begin_station, make_job, open_job, settle
+from jobs.services import CardGiven, begin_station, make_job, open_job, settle, wait_begins, wait_over
 from records.writing import Writing, hash_of
 from shared.refusals import Conflict, Refusal
-from stores.models import SheetRevision
+from stores.models import AxleFamily, ShaftsHeld, SheetRevision
 from stores.services import family_by_code
 from stores.sheets import current_revision, newest_revision, revision_of
-from vehicles.models import PLACES, Assembly, Place, Vehicle
+from vehicles.models import Assembly, Place, Vehicle, has_place
 from vehicles.services import log_odometer, make_vehicle, place_of
 from work.checks import judge_again
 from work.gears import refuse_no_gears
-from work.models import GearSetRecord, Kind, Outcome, ProcedureRevision, SheetAdoption, StepRecord, WayChoice, Work
+from work.models import (
+    LETS_ON,
+    RING_AND_PINION,
+    GearSetRecord,
+    Outcome,
+    ProcedureRevision,
+    SheetAdoption,
+    StepReading,
+    StepRecord,
+    WayChoice,
+    Work,
+)
 from work.run_sheet import RunSheet
 
 MOST_WORKS = 20
@@ -44,7 +57,7 @@ def open_work(work_id: UUID, writing: Writing, action: Action) -> Work:
         With the reason.
     """
     work = _locked(Work.objects.with_job(), Q(pk=work_id), writing, action)
-    prefetch_related_objects([work], "step_records", "gear_sets")
+    prefetch_related_objects([work], "step_records__readings", "gear_sets", "way_choices")
     return work
 
 
@@ -83,20 +96,25 @@ def refuse_signed(work: Work) -> None:
 
 def procedure_of(kind: str) -> ProcedureRevision:
     """The library of this kind's steps as this release has it, kept once under its own number."""
-    content = library.plain(library.library(kind))
+    return _procedure(kind, library.plain(library.library(kind)), "Amber Pinion")
+
+
+def kept_procedure(kind: str, content: list[dict[str, Any]]) -> ProcedureRevision:
+    """The steps that a file was worked by; this release's own where a hold point of the kind is not among them."""
+    if not library.keeps_holds(kind, library.read(content)):
+        return procedure_of(kind)
+    return _procedure(kind, content, "Imported job")
+
+
+def _procedure(kind: str, content: list[dict[str, Any]], by_name: str) -> ProcedureRevision:
     content_hash = hash_of(content)
-    last = ProcedureRevision.objects.filter(kind=kind).order_by("number").last()
-    if last is not None and last.content_hash == content_hash:
-        return last
-    number = last.number + 1 if last else 1
-    return ProcedureRevision.objects.create(
-        kind=kind,
-        number=number,
-        core_version=amber_core.__version__,
-        content=content,
-        content_hash=content_hash,
-        by_name="Amber Pinion",
-    )
+    of_kind = ProcedureRevision.objects.filter(kind=kind).order_by("number")
+    same = of_kind.filter(content_hash=content_hash).first()
+    if same is not None:
+        return same
+    last = of_kind.last()
+    made = {"core_version": amber_core.__version__, "content": content, "content_hash": content_hash, "by_name": by_name}
+    return ProcedureRevision.objects.create(kind=kind, number=last.number + 1 if last else 1, **made)
 
 
 @transaction.atomic
@@ -108,76 +126,122 @@ def book_job(
     vehicle_id: UUID | None,
     vehicle: str,
     layout: str,
-    axle: str,
-    family: str,
-    kind: str = Kind.RING_AND_PINION,
+    first: WorkGiven,
+    more: Sequence[WorkGiven] = (),
+    odometer: str = "",
+    sure: bool = False,
 ) -> Job:
-    """A visit of a vehicle that is known or new, with its first piece of work.
+    """A visit of a vehicle that is known or new, with its pieces of work.
 
     Raises
     ------
     Refusal
-        When the vehicle has no such axle, or the Stores no such family.
+        When the vehicle has no such assembly, the kind does not fit it, or the Stores have no such family.
     """
     policy.require(writing.by, "edit_job")
-    family_by_code(family)
     if vehicle_id is not None:
         known = Vehicle.objects.select_for_update().filter(pk=vehicle_id).first()
         if known is None:
             raise Refusal(say("This vehicle is not here."), code="not_found", field="vehicle_id")
     else:
-        _check_axle(layout, axle)
+        _check_place(layout, first.place, first.field)
         known = make_vehicle(vehicle_id=None, owner=given.customer, name=vehicle, layout=layout)
-    _check_axle(known.layout, axle)
     job = make_job(writing, job_id=job_id, vehicle=known, given=given)
-    _add(job, writing, work_id=job_id, number=1, kind=kind, axle=axle, family=family)
+    if odometer.strip():
+        log_odometer(writing, known.pk, odometer, follows=True, sure=sure, field="odometer")
+    for number, one in enumerate([first, *more], start=1):
+        _book(job, writing, one, number=number)
+    settle(job)
     return job
 
 
-def _check_axle(layout: str, axle: str) -> None:
-    if place_of(axle) not in PLACES[layout]:
-        raise Refusal(
-            say("This kind of vehicle has no driven front axle. Choose the rear one.")
-            if axle == "front"
-            else say("This kind of vehicle has no driven rear axle. Choose the front one."),
-            field="axle",
+@dataclass(frozen=True)
+class WorkGiven:
+    """A piece of work as it is booked; `field` is where its place was given."""
+
+    id: UUID
+    place: str
+    kind: str = RING_AND_PINION
+    family: str = ""
+    field: str = "place"
+
+
+_NO_AXLE = {
+    Place.FRONT_AXLE: say("This kind of vehicle has no driven front axle. Choose the rear one."),
+    Place.REAR_AXLE: say("This kind of vehicle has no driven rear axle. Choose the front one."),
+}
+
+
+def _check_place(layout: str, place: str, field: str) -> None:
+    if not has_place(layout, place):
+        nowhere = say("This kind of vehicle has no such assembly.")
+        raise Refusal(_NO_AXLE.get(Place(place), nowhere), field=field)
+
+
+def _check_fit(one: WorkGiven, held: str) -> None:
+    """Refuse a kind that does not fit the assembly, or lacks the family that its bench wants."""
+    kind = library.kind_of(one.kind)
+    if one.place not in kind.places:
+        text = say("{kind} is not done on this part. Choose another place or another kind of work.", kind=kind.title)
+        raise Refusal(text, code="does_not_fit", field="kind")
+    if kind.bench and not one.family:
+        raise Refusal(say("{kind} is set up on the Set-up bench: choose the axle family.", kind=kind.title), field="family")
+    wrong = (one.kind in _BEAM_ONLY and held == ShaftsHeld.HALF_SHAFTS) or (
+        one.kind == "half_shafts" and held not in ("", ShaftsHeld.HALF_SHAFTS)
+    )
+    if wrong:
+        text = say(
+            "{kind} does not fit this axle: its sheet says {held}. Choose another kind, or correct the sheet in the Stores.",
+            kind=kind.title,
+            held=ShaftsHeld(held).label,
         )
+        raise Refusal(text, code="does_not_fit", field="kind")
+
+
+_BEAM_ONLY = ("third_member", "retention", "wheel_bearings")
+"""Kinds that an axle with half shafts has not got the parts for."""
+
+
+def _book(job: Job, writing: Writing, one: WorkGiven, *, number: int) -> Work:
+    """Check a piece of work against its vehicle and add it; within the caller's transaction."""
+    _check_place(job.vehicle.layout, one.place, one.field)
+    family = family_by_code(one.family) if one.family else None
+    _check_fit(one, family.shafts if family else "")
+    if any(other.kind == one.kind and other.assembly.place == one.place for other in job.works.select_related("assembly")):
+        raise Refusal(say("This work is already on the job."), field=one.field)
+    return _add(job, writing, one, family, number=number)
 
 
 @transaction.atomic
-def add_work(writing: Writing, *, job_id: UUID, work_id: UUID, kind: str, axle: str, family: str) -> Work:
+def add_work(writing: Writing, *, job_id: UUID, given: WorkGiven) -> Work:
     """One more piece of work on a job.
 
     Raises
     ------
     Refusal, Conflict
-        When the vehicle has no such axle, or this work is booked on it already.
+        When the vehicle has no such assembly, the kind does not fit it, or this work is booked on it already.
     """
     job = open_job(job_id, writing, "edit_job")
-    _check_axle(job.vehicle.layout, axle)
-    works = list(job.works.select_related("assembly"))
-    if len(works) >= MOST_WORKS:
+    numbers = list(job.works.values_list("number", flat=True))
+    if len(numbers) >= MOST_WORKS:
         raise Refusal(say("A job can have {most_works} pieces of work at most.", most_works=MOST_WORKS), field="kind")
-    if any(one.kind == kind and one.assembly.place == place_of(axle) for one in works):
-        raise Refusal(say("This work is already on the job."), field="axle")
-    number = max((one.number for one in works), default=0) + 1
-    return _add(job, writing, work_id=work_id, number=number, kind=kind, axle=axle, family=family)
+    return _book(job, writing, given, number=max(numbers, default=0) + 1)
 
 
-def _add(job: Job, writing: Writing, *, work_id: UUID, number: int, kind: str, axle: str, family: str) -> Work:
-    revision = current_revision(family_by_code(family), writing)
-    assembly, _ = Assembly.objects.get_or_create(vehicle=job.vehicle, place=place_of(axle))
-    if assembly.family_id != revision.family_id:
+def _add(job: Job, writing: Writing, given: WorkGiven, family: AxleFamily | None, *, number: int) -> Work:
+    revision = current_revision(family, writing) if family is not None else None
+    assembly, _ = Assembly.objects.get_or_create(vehicle=job.vehicle, place=given.place)
+    if revision is not None and assembly.family_id != revision.family_id:
         assembly.family_id = revision.family_id
         assembly.save(update_fields=["family"])
     work = Work(
-        pk=work_id,
+        pk=given.id,
         job=job,
         number=number,
-        kind=kind,
+        kind=given.kind,
         assembly=assembly,
         sheet_revision=revision,
-        procedure=procedure_of(kind),
+        procedure=procedure_of(given.kind),
         next_action="",
         created_by=writing.by,
         created_by_name=str(writing.by),
@@ -202,13 +266,13 @@ def edit_work(writing: Writing, *, work_id: UUID, version: int, axle: str | None
     _same_version(work, version)
     if family is not None:
         chosen = family_by_code(family)
-        if chosen.pk != work.sheet_revision.family_id:
-            if work.begun:
+        if work.sheet_revision is None or chosen.pk != work.sheet_revision.family_id:
+            if work.begun and work.sheet_revision is not None:
                 raise Refusal(say("The axle family cannot be changed once work is recorded. Add another piece of work."), field="family")
             work.sheet_revision = current_revision(chosen, writing)
             Assembly.objects.filter(pk=work.assembly_id).update(family=chosen)
     if axle is not None:
-        _check_axle(work.job.vehicle.layout, axle)
+        _check_place(work.job.vehicle.layout, place_of(axle), "axle")
         work.assembly, _ = Assembly.objects.get_or_create(vehicle=work.job.vehicle, place=place_of(axle))
     work.version += 1
     work.save(update_fields=["assembly", "sheet_revision", "version"])
@@ -224,6 +288,8 @@ def _same_version(work: Work, version: int) -> None:
 def newer_sheet(work: Work) -> SheetRevision | None:
     """A newer revision of the sheet than the one this work is judged by; None when there is none."""
     mine = work.sheet_revision
+    if mine is None:
+        return None
     newest = newest_revision(mine.family_id)
     if newest is None or newest.content_hash == mine.content_hash or (newest.number < mine.number and not mine.from_file):
         return None
@@ -243,6 +309,8 @@ def adopt_sheet(writing: Writing, *, work_id: UUID, revision: int, version: int,
     _same_version(work, version)
     if not reason:
         raise Refusal(say("Give a reason for changing to another revision of the sheet."), field="reason")
+    if work.sheet_revision is None:
+        raise Refusal(say("This work has no axle family yet. Choose one on its card."), field="revision")
     after = revision_of(work.sheet_revision.family, revision)
     if after.pk == work.sheet_revision_id:
         raise Refusal(say("The work is already judged by this revision."), field="revision")
@@ -257,11 +325,29 @@ def adopt_sheet(writing: Writing, *, work_id: UUID, revision: int, version: int,
 
 @transaction.atomic
 def choose_way(writing: Writing, *, work_id: UUID, question: str, way: str, reason: str) -> Work:
-    """Which of several ways the work is done in, with the reason; an earlier choice stays on the record."""
+    """Which of several ways the work is done in, with the reason; an earlier choice stays on the record.
+
+    The one that is recommended, or one of several that nobody recommends, needs no reason the first time. Steps that stay the same stay
+    passed.
+
+    Raises
+    ------
+    Refusal
+        For a question or a way that this run sheet does not have, or without a reason.
+    """
     work = open_work(work_id, writing, "record")
-    if not reason:
+    sheet = RunSheet(work)
+    step = sheet.reach(question)
+    chosen = next((one for one in step.ways if one.code == way), None)
+    if chosen is None:
+        raise Refusal(say("“{title}” has no such way.", title=step.title), field="way")
+    advised = sheet.advised(step)
+    if not reason and (question in sheet.choices or (advised and way != advised)):
         raise Refusal(say("Give a reason for doing it this way."), field="reason")
-    WayChoice.objects.create(work=work, question=question, way=way, reason=reason, **writing.row())
+    said = reason or (say("Recommended") if way == advised else say("As it is"))
+    WayChoice.objects.create(work=work, question=question, way=way, reason=said, **writing.row())
+    record_step(work, writing, question, Outcome.PASSED, entered=str(chosen.title)[:200], note=reason)
+    forget(work, "way_choices")
     note_work(work, writing)
     return work
 
@@ -305,8 +391,18 @@ def record_gear_set(writing: Writing, *, work_id: UUID, clues: GearSetClues, cho
 
 
 @transaction.atomic
-def pass_step(writing: Writing, *, work_id: UUID, code: str, typed: str, note: str) -> Work:
-    """Pass a step with what it asks for.
+def pass_step(
+    writing: Writing,
+    *,
+    work_id: UUID,
+    code: str,
+    typed: str = "",
+    values: dict[str, str] | None = None,
+    note: str = "",
+    keep: bool = False,
+    sure: bool = False,
+) -> Work:
+    """Pass a step with what it asks for. With `keep`, a reading that is out is recorded too, and the step stays open.
 
     Raises
     ------
@@ -315,10 +411,77 @@ def pass_step(writing: Writing, *, work_id: UUID, code: str, typed: str, note: s
     """
     work = open_work(work_id, writing, "record")
     sheet = RunSheet(work)
-    taken = sheet.take(code, typed, writing.torque_unit)
-    record_step(work, writing, code, Outcome.PASSED, row=writing.row(), entered=taken.entered, value=taken.value, note=note)
-    if sheet.step(code).check == "odometer" and taken.value is not None:
-        log_odometer(writing, work.job.vehicle_id, taken.entered, follows=True)
+    step = sheet.step(code)
+    if code in sheet.passed and code != "gear_set" and sheet.latest[code].outcome in LETS_ON:
+        who = sheet.latest[code].by_name
+        raise Conflict(say("{who} has just passed this step.", who=who), code="passed_already")
+    taken = sheet.take(code, {"": typed, **(values or {})}, writing.length_unit, writing.torque_unit)
+    if taken.out and not keep:
+        text = say("{text} The hold point stays closed.", text=taken.out) if step.hold else taken.out
+        raise Refusal(text, code="out_of_window", field="typed")
+    outcome = Outcome.OUT if taken.out and step.hold else Outcome.PASSED
+    record = record_step(work, writing, code, outcome, row=writing.row(), entered=taken.entered, value=taken.value, note=note)
+    StepReading.objects.bulk_create(
+        StepReading(record=record, name=one.ask.name, entered=one.entered[:60], value=one.value, **writing.also()) for one in taken.values
+    )
+    for one in taken.values:
+        if one.ask.name == "odometer":
+            log_odometer(writing, work.job.vehicle_id, one.entered, follows=True, sure=sure)
+    if step.act == "wait":
+        wait_over(work.job)
+    note_work(work, writing)
+    return work
+
+
+@transaction.atomic
+def begin_step(writing: Writing, *, work_id: UUID, code: str, minutes: int | None, waits_for: str, note: str) -> Work:
+    """Start a clock, or park the work until something arrives.
+
+    Raises
+    ------
+    Refusal
+        When the step is neither, runs already, or a wait does not say what lies where.
+    """
+    work = open_work(work_id, writing, "record")
+    sheet = RunSheet(work)
+    step = sheet.reach(code)
+    if step.act not in ("clock", "wait"):
+        raise Refusal(say("This step has no clock to start."), field="step")
+    if sheet.running(step) is not None or code in sheet.passed:
+        raise Refusal(say("It is running already."), code="running", field="step")
+    until = None
+    if step.act == "clock":
+        until = timezone.now() + timedelta(minutes=minutes or step.wait_minutes)
+    elif not note:
+        raise Refusal(say("Say what lies where, and whether the vehicle may be rolled."), field="note")
+    else:
+        wait_begins(work.job, waits_for, note)
+    record_step(work, writing, code, Outcome.BEGUN, row=writing.row(), until=until, note=note)
+    note_work(work, writing)
+    return work
+
+
+@transaction.atomic
+def skip_step(writing: Writing, *, work_id: UUID, code: str, reason: str) -> Work:
+    """Leave out a step that may be left out, or end a clock before its time; with a reason.
+
+    Raises
+    ------
+    Refusal
+        At a hold point, or without a reason.
+    """
+    work = open_work(work_id, writing, "record")
+    sheet = RunSheet(work)
+    step = sheet.reach(code)
+    running = step.act == "clock" and sheet.running(step) is not None
+    if not running and not step.may_skip:
+        text = say("A hold point cannot be skipped.") if step.hold else say("This step cannot be skipped.")
+        raise Refusal(text, code="held", field="step")
+    if not reason:
+        raise Refusal(
+            say("Give a reason for cutting the clock short.") if running else say("Give a reason for skipping it."), field="reason"
+        )
+    record_step(work, writing, code, Outcome.CUT_SHORT if running else Outcome.SKIPPED, row=writing.row(), note=reason)
     note_work(work, writing)
     return work
 
@@ -329,7 +492,7 @@ def take_back_step(writing: Writing, *, work_id: UUID, code: str, reason: str) -
     work = open_work(work_id, writing, "record")
     sheet = RunSheet(work)
     sheet.step(code)
-    if code not in sheet.latest or sheet.latest[code].outcome != Outcome.PASSED:
+    if code not in sheet.latest or sheet.latest[code].outcome not in (*LETS_ON, Outcome.BEGUN):
         raise Refusal(say("This step has not been done, so it cannot be taken back."), field="step")
     if not reason:
         raise Refusal(say("Give a reason for taking back the step."), field="reason")
@@ -347,12 +510,14 @@ def record_step(
     row: dict[str, Any] | None = None,
     entered: str = "",
     value: float | None = None,
+    until: datetime | None = None,
     note: str = "",
-) -> None:
+) -> StepRecord:
     """Append a row to the run sheet; within the caller's transaction."""
-    fields = {"step_code": code, "outcome": outcome, "entered": entered, "value": value, "note": note}
-    StepRecord.objects.create(work=work, **fields, **(row or writing.also()))
+    fields = {"step_code": code, "outcome": outcome, "entered": entered, "value": value, "until": until, "note": note[:400]}
+    record = StepRecord.objects.create(work=work, **fields, **(row or writing.also()))
     forget(work, "step_records")
+    return record
 
 
 def fall_back(work: Work, writing: Writing, codes: list[str]) -> None:
@@ -360,7 +525,7 @@ def fall_back(work: Work, writing: Writing, codes: list[str]) -> None:
     latest = RunSheet(work).latest
     for code in codes:
         record = latest.get(code)
-        if record is not None and record.outcome == Outcome.PASSED:
+        if record is not None and record.outcome in LETS_ON:
             record_step(work, writing, code, Outcome.TAKEN_BACK, note=say("The readings changed after this step was done."))
 
 
@@ -374,7 +539,7 @@ def note_work(work: Work, writing: Writing) -> None:
 
 def refresh(work: Work) -> None:
     """Work out state and next action of the work and its job, and save these alone: no card changes, and no version of one moves."""
-    step = RunSheet(work).next
+    step = RunSheet(work).open_now
     if work.signed_off_at is not None:
         state, action = JobState.DONE, say("Hand over the build sheet")
     elif step is None:

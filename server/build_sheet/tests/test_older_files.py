@@ -9,7 +9,9 @@ from typing import Any
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 
+from amber_core.procedures.library import before_acts
 from build_sheet.importing import NO_HASH
+from build_sheet.job_file import content_hash
 from jobs.models import Job
 from setup_bench.models import Reading
 from test_support.api_case import API, ApiTestCase
@@ -53,7 +55,41 @@ class OlderFiles(ApiTestCase):
                 self.assertEqual([(one["origin"], one["by_name"]) for one in sheet["sign_offs"]], [("file", "Greta Fell")])
                 self.assertEqual((sheet["signed"], sheet["imported_note"]), (False, NO_HASH))
                 again = self.call("get", f"/jobs/{job}/job.json").json()
-                self.assertEqual((again["version"], len(again["works"][0]["trials"])), (3, len(plain["trials"])))
+                self.assertEqual((again["version"], len(again["works"][0]["trials"])), (4, len(plain["trials"])))
+
+    def test_version_3_is_worked_on_by_the_run_sheet_that_it_was_worked_by(self) -> None:
+        plain = json.loads(_OLD)
+        job = self.send(plain).json()["job_id"]
+        steps = [one["code"] for one in self.call("get", f"/work/{job}").json()["steps"]]
+        self.assertEqual((steps[0], steps[-1]), ("stands_and_chocks", "road_test"))
+        newer = self.call("get", f"/jobs/{job}/job.json").json()
+        work = newer["works"][0]
+        self.assertEqual(work.pop("procedure"), before_acts())
+        work["sheet"].pop("shafts")
+        for step in work["steps"]:
+            self.assertEqual((step.pop("until"), step.pop("readings")), (None, []))
+        text = json.dumps({**newer, "version": 3})
+        for one in {newer["job"]["id"], *(row["id"] for rows in work.values() if isinstance(rows, list) for row in rows if "id" in row)}:
+            text = text.replace(one, str(uuid.uuid4()))
+        again = json.loads(text)
+        reply = self.send({**again, "hash": content_hash(again)})
+        self.assertEqual(reply.status_code, 201, reply.content)
+        self.assertEqual([one["code"] for one in self.call("get", f"/work/{reply.json()['job_id']}").json()["steps"]], steps)
+
+    def test_a_file_cannot_leave_out_a_hold_point(self) -> None:
+        job = self.make_job()
+        plain = self.call("get", f"/jobs/{job}/job.json").json()
+        work = plain["works"][0]
+        steps = len(self.call("get", f"/work/{job}").json()["steps"])
+        for name, procedure in (("none", []), ("all but one", [one for one in work["procedure"] if one["step"]["code"] != "fill_plug"])):
+            with self.subTest(name):
+                text = json.dumps({**plain, "works": [{**work, "procedure": procedure}]})
+                for one in {plain["job"]["id"], *(row["id"] for row in [*work["gear_sets"], *plain["station_records"]])}:
+                    text = text.replace(one, str(uuid.uuid4()))
+                again = json.loads(text)
+                reply = self.send({**again, "hash": content_hash(again)})
+                self.assertEqual(reply.status_code, 201, reply.content)
+                self.assertEqual(len(self.call("get", f"/work/{reply.json()['job_id']}").json()["steps"]), steps)
 
     def test_two_jobs_of_one_vehicle_come_to_one_vehicle(self) -> None:
         plain = json.loads(_OLD)

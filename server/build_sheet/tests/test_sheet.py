@@ -40,7 +40,7 @@ class SignOffTests(ApiTestCase):
     def test_not_before_every_step_is_passed(self) -> None:
         job = self.make_job()
         self.measured(job)
-        self.assert_refused(self.post(f"/work/{job}/sign-off", {}, by="greta"), 422, "not_ready", words="on axle stands")
+        self.assert_refused(self.post(f"/work/{job}/sign-off", {}, by="greta"), 422, "not_ready", words="Complaint noted")
 
     def test_nothing_is_written_afterwards_until_it_is_taken_back(self) -> None:
         job = self.ready()

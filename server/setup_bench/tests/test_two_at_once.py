@@ -22,7 +22,7 @@ from shared.refusals import Conflict
 from stores.models import AxleFamily, DrawerPlace, ShimMove, ShimRow
 from stores.services import exchange
 from work.models import StepRecord, Work
-from work.services import book_job, pass_step
+from work.services import WorkGiven, book_job, pass_step
 
 
 def together(*acts: Callable[[], Any]) -> list[Any]:
@@ -115,17 +115,22 @@ class TwoAtOnce(TransactionTestCase):
     def test_a_step_passed_twice_at_once_is_one_record(self) -> None:
         job = Job.objects.get(vehicle__name__startswith="Road-rail")
         client_id = uuid.uuid4()
-        sent = {"work_id": job.pk, "code": "stands_and_chocks", "typed": "", "note": ""}
+        sent = {"work_id": job.pk, "code": "complaint", "typed": "", "note": ""}
         act = lambda: once(self.isla, client_id, "step_pass", sent, pass_step)  # noqa: E731
         together(act, act, act)
-        self.assertEqual(StepRecord.objects.filter(work=job.pk, step_code="stands_and_chocks").count(), 1)
+        self.assertEqual(StepRecord.objects.filter(work=job.pk, step_code="complaint").count(), 1)
 
     def test_jobs_made_at_once_have_numbers_of_their_own_and_a_retry_none(self) -> None:
         card = CardGiven(customer="x", complaint="z", use="road", use_note="")
-        given = {"given": card, "vehicle_id": None, "vehicle": "y", "layout": "rear_drive", "axle": "rear", "family": "corrie-ls19"}
+        given = {"given": card, "vehicle_id": None, "vehicle": "y", "layout": "rear_drive"}
         same, before = uuid.uuid4(), Job.objects.count()
         ids = [same, same, uuid.uuid4(), uuid.uuid4()]
-        found = together(*[lambda job_id=job_id: once(self.isla, job_id, "job", {"job_id": job_id, **given}, book_job) for job_id in ids])
+
+        def book(job_id: uuid.UUID) -> bool:
+            first = WorkGiven(id=job_id, place="rear_axle", family="corrie-ls19")
+            return once(self.isla, job_id, "job", {"job_id": job_id, "first": first, **given}, book_job)
+
+        found = together(*[lambda job_id=job_id: book(job_id) for job_id in ids])
         self.assertEqual(sorted(found), [False, True, True, True])
         self.assertEqual(Job.objects.count(), before + 3)
         self.assertEqual(Work.objects.filter(pk__in=ids).count(), 3)

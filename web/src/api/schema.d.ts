@@ -428,6 +428,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kinds
+         * @description The kinds of work that can be booked, and those that a complaint points at.
+         */
+        get: operations["kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/me": {
         parameters: {
             query?: never;
@@ -1684,6 +1704,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/work/{work_id}/steps/{code}/begin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Step Begin
+         * @description Start a clock, or park the work.
+         */
+        post: operations["step_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/work/{work_id}/steps/{code}/pass": {
         parameters: {
             query?: never;
@@ -1698,6 +1738,26 @@ export interface paths {
          * @description Pass a step of the run sheet.
          */
         post: operations["step_pass"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/steps/{code}/skip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Step Skip
+         * @description Leave a step out, or cut its clock short.
+         */
+        post: operations["step_skip"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1878,6 +1938,32 @@ export interface components {
             turn: components["schemas"]["Turn"];
             uneven_pct: number;
         };
+        /** @description A line of the as-found book, with what was read of it since. */
+        AsFoundReadingOut: {
+            /** Format: date-time */
+            at: string;
+            by_name: string;
+            entered: string;
+            name: string;
+            since: string;
+            what: string;
+        };
+        /** @description One value that a step reads: `unit` where a bare figure is not in the person's own, what judges it, and what was found before. */
+        AskOut: {
+            as_found: boolean;
+            beside: string | null;
+            /** @enum {string} */
+            dimension: "length" | "torque" | "force" | "volume" | "distance" | "number";
+            entered: string;
+            limit: components["schemas"]["LimitOut"] | null;
+            may_skip: boolean;
+            name: string;
+            text: string;
+            unit: string;
+            /** @enum {string} */
+            verdict: "in" | "edge" | "out" | "unknown";
+            what: string;
+        };
         /** @description Which family an assembly is of. */
         AssemblyIn: {
             /** Format: uuid */
@@ -1901,7 +1987,7 @@ export interface components {
             label: string;
             note: string;
             /** @enum {string} */
-            place: "engine" | "gearbox" | "transfer_case" | "front_shaft" | "rear_shaft" | "front_axle" | "rear_axle";
+            place: "vehicle" | "engine" | "gearbox" | "transfer_case" | "front_shaft" | "rear_shaft" | "front_axle" | "rear_axle";
             teeth: string | null;
         };
         AssessmentOut: {
@@ -2042,6 +2128,12 @@ export interface components {
             /** Format: uuid */
             work_id: string;
         };
+        /** @description A part of a vehicle that work can be booked on. */
+        BookablePlaceOut: {
+            label: string;
+            /** @enum {string} */
+            place: "vehicle" | "engine" | "gearbox" | "transfer_case" | "front_shaft" | "rear_shaft" | "front_axle" | "rear_axle";
+        };
         /**
          * @description A place of the axle against ride height.
          *
@@ -2173,6 +2265,14 @@ export interface components {
         Chosen: {
             choices: components["schemas"]["Choice"][];
             combinations: number;
+        };
+        /** @description A clock that runs, or a wait (`until` is null): begun when, over when, and minutes to go. */
+        ClockOut: {
+            /** Format: date-time */
+            begun_at: string;
+            minutes_to_go: number | null;
+            /** Format: date-time */
+            until: string | null;
         };
         /**
          * @description How far to turn the rear half, + clockwise looking along the chain, and the clocking then [deg, repeating every 180], null where
@@ -2865,25 +2965,24 @@ export interface components {
         /**
          * @description A visit with its first piece of work. `id` is the job's, made by the client; without `client_id` it is the write's too.
          *
-         *     A vehicle that is known is named by `vehicle_id`; otherwise `vehicle` and `layout` make a new one, owned by the customer.
+         *     A vehicle that is known is named by `vehicle_id`; otherwise `vehicle` and `layout` make a new one, owned by the customer. The first
+         *     piece of work is on `place`, or on the axle of the end `axle`; `more` are further ones. `sure` takes an odometer below the last.
          */
         JobIn: {
-            /** @enum {string} */
-            axle: "front" | "rear";
+            /** @enum {string|null} */
+            axle?: "front" | "rear" | null;
             /** Format: uuid */
             client_id?: string | null;
             complaint: string;
             customer: string;
             /** @default  */
             device: string;
+            /** @default  */
             family: string;
             /** Format: uuid */
             id: string;
-            /**
-             * @default ring_and_pinion
-             * @constant
-             */
-            kind: "ring_and_pinion";
+            /** @default ring_and_pinion */
+            kind: string;
             /**
              * @default rear_drive
              * @enum {string}
@@ -2891,8 +2990,18 @@ export interface components {
             layout: "rear_drive" | "front_drive" | "four_wheel_drive" | "all_wheel_drive" | "tractor" | "quad" | "rail";
             /** @enum {string|null} */
             length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default [] */
+            more: components["schemas"]["WorkBooked"][];
+            /** @default  */
+            odometer: string;
             /** @default  */
             person: string;
+            /** @enum {string|null} */
+            place?: "vehicle" | "engine" | "gearbox" | "transfer_case" | "front_shaft" | "rear_shaft" | "front_axle" | "rear_axle" | null;
+            /** Format: date */
+            promised_on?: string | null;
+            /** @default false */
+            sure: boolean;
             /** @enum {string|null} */
             torque_unit?: "nm" | "inlb" | null;
             /** @enum {string} */
@@ -2980,6 +3089,23 @@ export interface components {
             reasons: components["schemas"]["Reason"][];
             /** @enum {string} */
             verdict: "in" | "edge" | "out" | "unknown";
+        };
+        /** @description A kind of work that can be booked: where, how long it usually takes, and whether it wants an axle family. */
+        KindOut: {
+            about: string;
+            bench: boolean;
+            code: string;
+            minutes: number;
+            places: ("vehicle" | "engine" | "gearbox" | "transfer_case" | "front_shaft" | "rear_shaft" | "front_axle" | "rear_axle")[];
+            title: string;
+        };
+        /** @description All kinds, those that a complaint points at, likeliest first, and what each layout of vehicle has. */
+        KindsOut: {
+            kinds: components["schemas"]["KindOut"][];
+            places: {
+                [key: string]: components["schemas"]["BookablePlaceOut"][];
+            };
+            pointed_at: string[];
         };
         LimitOut: {
             greatest: number | null;
@@ -3192,7 +3318,7 @@ export interface components {
             moves: number;
             percent: number;
         };
-        /** @description As it is read; a bare number is in kilometres. */
+        /** @description As it is read; a bare number is in kilometres. `sure` records one that is less than the last. */
         OdometerIn: {
             /** Format: uuid */
             client_id: string;
@@ -3202,6 +3328,8 @@ export interface components {
             length_unit?: "thou" | "hundredths_mm" | "mm" | null;
             /** @default  */
             person: string;
+            /** @default false */
+            sure: boolean;
             /** @enum {string|null} */
             torque_unit?: "nm" | "inlb" | null;
             typed: string;
@@ -4256,7 +4384,7 @@ export interface components {
             label: string;
             note: string;
             /** @enum {string} */
-            place: "engine" | "gearbox" | "transfer_case" | "front_shaft" | "rear_shaft" | "front_axle" | "rear_axle";
+            place: "vehicle" | "engine" | "gearbox" | "transfer_case" | "front_shaft" | "rear_shaft" | "front_axle" | "rear_axle";
             /** @enum {string} */
             state: "not_looked_at" | "in_work" | "good" | "fault";
             under_work: boolean;
@@ -4286,13 +4414,40 @@ export interface components {
             /** Format: date-time */
             written_at?: string | null;
         };
+        /** @description Start a clock, for its usual minutes or others; or park the work: what it waits for, and what lies where. */
+        StepBeginIn: {
+            /** Format: uuid */
+            client_id: string;
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            minutes?: number | null;
+            /** @default  */
+            note: string;
+            /** @default  */
+            person: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /**
+             * @default parts
+             * @enum {string}
+             */
+            waits_for: "parts" | "customer";
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        /** @description A step of the run sheet. `next_up` is the one in hand; `bolts` how many there are, in tightening order. */
         StepOut: {
+            /** @enum {string} */
+            act: "confirm" | "read" | "count" | "choose" | "bolts" | "clock" | "wait" | "measure" | "take_off" | "put_back";
+            asks: components["schemas"]["AskOut"][];
             /** Format: date-time */
             at: string | null;
+            bolt_order: number[];
             by_name: string | null;
             caution: string;
-            /** @enum {string} */
-            check: "confirm" | "bolts" | "gear_set" | "bench_backlash" | "bench_pattern" | "bench_final" | "torque" | "litres" | "odometer" | "spread";
+            clock: components["schemas"]["ClockOut"] | null;
             code: string;
             due: string | null;
             entered: string;
@@ -4301,14 +4456,54 @@ export interface components {
             hold: boolean;
             is_next: boolean;
             limit: components["schemas"]["LimitOut"] | null;
+            may_skip: boolean;
+            measure: string;
+            minutes: number;
             missing: string | null;
             note: string;
+            note_asked: string;
+            /** @enum {string|null} */
+            outcome: "passed" | "cut_short" | "skipped" | "begun" | "out" | "taken_back" | null;
+            photo: boolean;
             /** @enum {string} */
             state: "passed" | "open" | "shut";
             title: string;
+            wait_minutes: number;
+            ways: components["schemas"]["StepWayOut"][];
             why: string;
         };
+        /**
+         * @description What a step asks for: one value as `typed`, several by the names of its asks. `keep` records a reading that is out, and the step
+         *     stays open; `sure` records an odometer that is less than before.
+         */
         StepPassIn: {
+            /** Format: uuid */
+            client_id: string;
+            /** @default  */
+            device: string;
+            /** @default false */
+            keep: boolean;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            note: string;
+            /** @default  */
+            person: string;
+            /** @default false */
+            sure: boolean;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** @default  */
+            typed: string;
+            /** @default {} */
+            values: {
+                [key: string]: string;
+            };
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        /** @description Leave a step out, or cut its clock short. */
+        StepSkipIn: {
             /** Format: uuid */
             client_id: string;
             /** @default  */
@@ -4316,15 +4511,21 @@ export interface components {
             /** @enum {string|null} */
             length_unit?: "thou" | "hundredths_mm" | "mm" | null;
             /** @default  */
-            note: string;
-            /** @default  */
             person: string;
+            reason: string;
             /** @enum {string|null} */
             torque_unit?: "nm" | "inlb" | null;
-            /** @default  */
-            typed: string;
             /** Format: date-time */
             written_at?: string | null;
+        };
+        /** @description One way; `chosen` by whom and why stands in the work's ways. */
+        StepWayOut: {
+            chosen: boolean;
+            code: string;
+            fits: string;
+            recommended: boolean;
+            risk: string;
+            title: string;
         };
         StrikeOutIn: {
             /** Format: uuid */
@@ -4859,6 +5060,7 @@ export interface components {
             state_word: string;
             work: string[];
         };
+        /** @description The answer to a question of the run sheet; the recommended one needs no reason the first time. */
         WayIn: {
             /** Format: uuid */
             client_id: string;
@@ -4869,6 +5071,7 @@ export interface components {
             /** @default  */
             person: string;
             question: string;
+            /** @default  */
             reason: string;
             /** @enum {string|null} */
             torque_unit?: "nm" | "inlb" | null;
@@ -4930,6 +5133,16 @@ export interface components {
             /** Format: date-time */
             written_at?: string | null;
         };
+        /** @description A piece of work as it is booked; `id` is made by the client. Without a family nothing is judged by a sheet. */
+        WorkBooked: {
+            /** @default  */
+            family: string;
+            /** Format: uuid */
+            id: string;
+            kind: string;
+            /** @enum {string} */
+            place: "vehicle" | "engine" | "gearbox" | "transfer_case" | "front_shaft" | "rear_shaft" | "front_axle" | "rear_axle";
+        };
         /** @description Only what is given changes. */
         WorkEdit: {
             /** @enum {string|null} */
@@ -4951,24 +5164,24 @@ export interface components {
         };
         /** @description One more piece of work on a job; `id` is made by the client. */
         WorkIn: {
-            /** @enum {string} */
-            axle: "front" | "rear";
+            /** @enum {string|null} */
+            axle?: "front" | "rear" | null;
             /** Format: uuid */
             client_id: string;
             /** @default  */
             device: string;
+            /** @default  */
             family: string;
             /** Format: uuid */
             id: string;
-            /**
-             * @default ring_and_pinion
-             * @constant
-             */
-            kind: "ring_and_pinion";
+            /** @default ring_and_pinion */
+            kind: string;
             /** @enum {string|null} */
             length_unit?: "thou" | "hundredths_mm" | "mm" | null;
             /** @default  */
             person: string;
+            /** @enum {string|null} */
+            place?: "vehicle" | "engine" | "gearbox" | "transfer_case" | "front_shaft" | "rear_shaft" | "front_axle" | "rear_axle" | null;
             /** @enum {string|null} */
             torque_unit?: "nm" | "inlb" | null;
             /** Format: date-time */
@@ -4976,6 +5189,7 @@ export interface components {
         };
         /** @description One piece of work: what it is judged by, its gear set and its run sheet. */
         WorkOut: {
+            as_found: components["schemas"]["AsFoundReadingOut"][];
             /** @enum {string} */
             axle: "front" | "rear";
             family: string;
@@ -4987,13 +5201,15 @@ export interface components {
             is_sample: boolean;
             /** Format: uuid */
             job_id: string;
-            /** @constant */
-            kind: "ring_and_pinion";
+            kind: string;
             newer_sheet: components["schemas"]["SheetRevisionOut"] | null;
             next_action: string;
             number: number;
+            on_bench: boolean;
+            /** @enum {string} */
+            place: "vehicle" | "engine" | "gearbox" | "transfer_case" | "front_shaft" | "rear_shaft" | "front_axle" | "rear_axle";
             ratios: components["schemas"]["RatioOut"][];
-            sheet_revision: number;
+            sheet_revision: number | null;
             /** Format: date-time */
             signed_off_at: string | null;
             /** @enum {string} */
@@ -5011,10 +5227,12 @@ export interface components {
             family_name: string;
             /** Format: uuid */
             id: string;
-            /** @constant */
-            kind: "ring_and_pinion";
+            kind: string;
             next_action: string;
             number: number;
+            on_bench: boolean;
+            /** @enum {string} */
+            place: "vehicle" | "engine" | "gearbox" | "transfer_case" | "front_shaft" | "rear_shaft" | "front_axle" | "rear_axle";
             /** Format: date-time */
             signed_off_at: string | null;
             /** @enum {string} */
@@ -5672,7 +5890,7 @@ export interface operations {
             header?: never;
             path: {
                 job_id: string;
-                place: "engine" | "gearbox" | "transfer_case" | "front_shaft" | "rear_shaft" | "front_axle" | "rear_axle";
+                place: "vehicle" | "engine" | "gearbox" | "transfer_case" | "front_shaft" | "rear_shaft" | "front_axle" | "rear_axle";
             };
             cookie?: never;
         };
@@ -5725,6 +5943,28 @@ export interface operations {
             404: components["responses"]["Refused"];
             409: components["responses"]["Refused"];
             422: components["responses"]["Refused"];
+        };
+    };
+    kinds: {
+        parameters: {
+            query?: {
+                complaint?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KindsOut"];
+                };
+            };
         };
     };
     me: {
@@ -6707,7 +6947,7 @@ export interface operations {
             header?: never;
             path: {
                 vehicle_id: string;
-                place: "engine" | "gearbox" | "transfer_case" | "front_shaft" | "rear_shaft" | "front_axle" | "rear_axle";
+                place: "vehicle" | "engine" | "gearbox" | "transfer_case" | "front_shaft" | "rear_shaft" | "front_axle" | "rear_axle";
             };
             cookie?: never;
         };
@@ -7490,6 +7730,37 @@ export interface operations {
             422: components["responses"]["Refused"];
         };
     };
+    step_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepBeginIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
     step_pass: {
         parameters: {
             query?: never;
@@ -7503,6 +7774,37 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["StepPassIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    step_skip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepSkipIn"];
             };
         };
         responses: {

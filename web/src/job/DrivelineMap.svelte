@@ -15,6 +15,7 @@
   const spots = $derived<Record<Station["place"], [number, number]>>(
     four
       ? {
+          vehicle: [0, 0],
           engine: [205, 68],
           gearbox: [345, 68],
           transfer_case: [450, 88],
@@ -24,6 +25,7 @@
           rear_axle: [880, 82],
         }
       : {
+          vehicle: [0, 0],
           engine: [125, 82],
           gearbox: [285, 82],
           transfer_case: [0, 0],

@@ -6,6 +6,7 @@
   import VerdictMark from "../lib/VerdictMark.svelte";
   import StateMark from "../floor/StateMark.svelte";
   import { route } from "../routes";
+  import AsFound from "./AsFound.svelte";
   import DrivelineMap from "./DrivelineMap.svelte";
   import { JobOnScreen } from "./job.svelte";
   import JobCard from "./JobCard.svelte";
@@ -20,6 +21,8 @@
   $effect(() => void on.load());
   let picked = $state<Station | null>(null);
   const open = $derived(on.job?.signed_off_at === null);
+  /** whether the gear set is counted in this work */
+  const counted = $derived(on.work?.steps.some((step) => step.measure === "gear_set") ?? false);
 </script>
 
 <svelte:window onfocus={() => void on.load()} />
@@ -43,12 +46,14 @@
         class="flex flex-wrap gap-2 max-sm:w-full max-sm:flex-nowrap max-sm:overflow-x-auto max-sm:pb-1 max-sm:*:shrink-0"
         aria-label="This work"
       >
-        <a class="btn btn-plain" href={`${below}/gear-set`}>
-          {work.gear_set
-            ? `Gear set ${work.gear_set.pinion_teeth}/${work.gear_set.ring_teeth}, ${ratio(work.gear_set.ratio)}`
-            : "Gear set"}
-        </a>
-        <a class="btn btn-plain" href={`${below}/bench`}>Set-up bench</a>
+        {#if counted}
+          <a class="btn btn-plain" href={`${below}/gear-set`}>
+            {work.gear_set
+              ? `Gear set ${work.gear_set.pinion_teeth}/${work.gear_set.ring_teeth}, ${ratio(work.gear_set.ratio)}`
+              : "Gear set"}
+          </a>
+        {/if}
+        {#if work.on_bench}<a class="btn btn-plain" href={`${below}/bench`}>Set-up bench</a>{/if}
         <a class="btn btn-plain" href={`${below}/ratios`}>Ratio desk</a>
         <a class="btn btn-plain" href={`${below}/driveline`}>Driveline desk</a>
         <a class="btn btn-plain" href={`${below}/noise`}>Noise finder</a>
@@ -74,6 +79,7 @@
       </p>
     {/if}
     <Works {on} />
+    {#if work && work.as_found.length > 0}<AsFound found={work.as_found} />{/if}
     {#if work?.newer_sheet}<SheetRevision {on} {work} newer={work.newer_sheet} />{/if}
     <div class="mt-6 grid gap-x-10 gap-y-6 max-lg:contents lg:grid-cols-[minmax(0,1fr)_21rem]">
       <div class="max-lg:order-2"><RunSheet {on} /></div>

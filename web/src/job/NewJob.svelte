@@ -2,34 +2,53 @@
   import { ask, client, sentence, type Family, type Schemas } from "../api/client";
   import type { Unwritten } from "../lib/envelope";
   import Field from "../lib/Field.svelte";
-  import { UnansweredIds } from "../lib/ids";
+  import { newId, UnansweredIds } from "../lib/ids";
   import Notice from "../lib/Notice.svelte";
   import { LAYOUTS, USES } from "../lib/words";
   import { writeOnce } from "../lib/writes";
   import { navigate } from "../routes";
   import FamilySheet from "../stores/FamilySheet.svelte";
+  import { kindsFor, type Kinds, type Place } from "./kinds";
+  import WorkPick from "./WorkPick.svelte";
 
   let families = $state.raw<Family[]>([]);
+  let kinds = $state.raw<Kinds | null>(null);
   let wrong = $state<string | null>(null);
+  let backwards = $state(false);
   let busy = $state(false);
   let vehicles = $state.raw<Schemas["VehicleRowOut"][]>([]);
   const unanswered = new UnansweredIds();
-  type Given = Omit<Unwritten<Schemas["JobIn"]>, "id">;
+  const MOST_WORKS = 6;
+  type Given = Omit<Unwritten<Schemas["JobIn"]>, "id" | "kind" | "place" | "axle" | "family" | "more">;
+  interface Booked {
+    /** of this entry, so that a retry books the same piece of work */
+    id: string;
+    kind: string;
+    place: Place | "";
+    family: string;
+  }
+  const another = (kind: string): Booked => ({ id: newId(), kind, place: "", family: "" });
   let given = $state<Given>({
     vehicle_id: null,
-    kind: "ring_and_pinion",
     customer: "",
     vehicle: "",
     layout: "rear_drive",
-    axle: "rear",
-    family: "",
     complaint: "",
     use: "road",
     use_note: "",
+    promised_on: null,
+    odometer: "",
+    sure: false,
   });
-  const family = $derived(families.find((one) => one.code === given.family));
+  let works = $state<Booked[]>([another("ring_and_pinion")]);
+  const family = $derived(families.find((one) => works.some((work) => work.family === one.code)));
 
+  /** What the complaint points at stands first in the lists. */
+  async function point() {
+    kinds = (await kindsFor(given.complaint)) ?? kinds;
+  }
   async function load() {
+    void point();
     const answer = await ask(client.GET("/api/v1/families"));
     if (answer.kind === "done") families = answer.value;
     else wrong = sentence(answer);
@@ -58,18 +77,23 @@
     given.vehicle = one.name;
     given.layout = one.layout;
     if (given.customer === "") given.customer = one.owner;
-    if (one.layout === "rear_drive") given.axle = "rear";
     vehicles = [];
   }
   async function make(event: SubmitEvent) {
     event.preventDefault();
     busy = true;
-    const card = $state.snapshot(given) as Given;
+    const [first, ...more] = $state.snapshot(works).filter((one) => one.place !== "") as (Booked & {
+      place: Place;
+    })[];
+    if (first === undefined) return;
+    const { kind, place, family: of } = first;
+    const card = { ...($state.snapshot(given) as Given), kind, place, family: of, more };
     // the job has its write's id, so that a retry after a lost answer makes no second one
     const answer = await writeOnce(unanswered, "job", card, (body) =>
       client.POST("/api/v1/jobs", { body: { ...body, id: body.client_id } }),
     );
     busy = false;
+    backwards = answer.kind === "refused" && answer.refused.code === "odometer_backwards";
     if (answer.kind === "done") await navigate("/jobs/:id", { params: { id: answer.value.id } });
     else wrong = sentence(answer);
   }
@@ -111,7 +135,12 @@
       <p class="quiet">Known vehicle: the job is added to its record.</p>
     {/if}
     <Field label="Complaint" hint="In the customer's words: when, where, at which speed.">
-      <textarea class="textarea w-full" maxlength="2000" required bind:value={given.complaint}></textarea>
+      <textarea
+        class="textarea w-full"
+        maxlength="2000"
+        required
+        bind:value={given.complaint}
+        onchange={() => void point()}></textarea>
     </Field>
     <div class="grid gap-4 sm:grid-cols-2">
       <Field label="Use">
@@ -123,39 +152,72 @@
         <input class="input w-full" maxlength="2000" bind:value={given.use_note} />
       </Field>
       <Field label="Layout">
-        <select
-          class="select w-full"
-          disabled={given.vehicle_id !== null}
-          bind:value={given.layout}
-          onchange={() => {
-            if (given.layout === "rear_drive") given.axle = "rear";
-            if (given.layout === "front_drive") given.axle = "front";
-          }}
-        >
+        <select class="select w-full" disabled={given.vehicle_id !== null} bind:value={given.layout}>
           {#each LAYOUTS as one (one.value)}<option value={one.value}>{one.word}</option>{/each}
         </select>
       </Field>
-      <Field label="Axle to work on">
-        <select
-          class="select w-full"
-          bind:value={given.axle}
-          disabled={given.layout === "rear_drive" || given.layout === "front_drive"}
-        >
-          <option value="rear">Rear axle</option>
-          <option value="front">Front axle</option>
-        </select>
+      <Field label="Odometer (km)">
+        <input
+          class="input w-full"
+          inputmode="decimal"
+          autocomplete="off"
+          maxlength="40"
+          bind:value={given.odometer}
+          oninput={() => ((given.sure = false), (backwards = false))}
+        />
+      </Field>
+      <Field label="Promised for">
+        <input
+          class="input w-full"
+          type="date"
+          value={given.promised_on ?? ""}
+          onchange={(event) => (given.promised_on = event.currentTarget.value || null)}
+        />
       </Field>
     </div>
-    <Field label="Axle family (from the Stores)">
-      <select class="select w-full" required bind:value={given.family}>
-        <option value="" disabled>Choose the axle family</option>
-        {#each families as one (one.code)}<option value={one.code}
-            >{one.name}: {one.build.split(";")[0]}</option
-          >{/each}
-      </select>
-    </Field>
+    {#if kinds}
+      {#each works as work, index (work.id)}
+        <fieldset class="rule-top grid gap-3 pt-3">
+          <legend class="sr-only">Work {index + 1}</legend>
+          <div class="flex items-baseline justify-between">
+            <h2>{works.length > 1 ? `Work ${index + 1}` : "Work"}</h2>
+            {#if works.length > 1}
+              <button
+                type="button"
+                class="btn btn-plain btn-sm min-h-touch"
+                onclick={() => (works = works.filter((one) => one.id !== work.id))}
+                >Remove<span class="sr-only"> work {index + 1}</span></button
+              >
+            {/if}
+          </div>
+          <WorkPick
+            {kinds}
+            {families}
+            layout={given.layout ?? "rear_drive"}
+            bind:kind={work.kind}
+            bind:place={work.place}
+            bind:family={work.family}
+          />
+        </fieldset>
+      {/each}
+      {#if works.length < MOST_WORKS}
+        <button
+          type="button"
+          class="btn btn-plain justify-self-start"
+          onclick={() => works.push(another(kinds?.pointed_at[0] ?? "ring_and_pinion"))}
+          >Add another piece of work</button
+        >
+      {/if}
+    {/if}
     <Notice text={wrong} />
-    <button class="btn btn-primary justify-self-start" disabled={busy}>Save job</button>
+    <div class="flex flex-wrap gap-2">
+      <button class="btn btn-primary" disabled={busy || kinds === null}>Save job</button>
+      {#if backwards}
+        <button class="btn btn-neutral" disabled={busy} onclick={() => (given.sure = true)}
+          >Save it with this odometer</button
+        >
+      {/if}
+    </div>
   </div>
   <div>
     {#if family}

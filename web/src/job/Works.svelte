@@ -3,10 +3,11 @@
   import StateMark from "../floor/StateMark.svelte";
   import { getSession } from "../lib/context";
   import Dialog from "../lib/Dialog.svelte";
-  import Field from "../lib/Field.svelte";
   import Notice from "../lib/Notice.svelte";
   import { navigate } from "../routes";
   import type { JobOnScreen } from "./job.svelte";
+  import { kindsFor, type Kinds, type Place } from "./kinds";
+  import WorkPick from "./WorkPick.svelte";
 
   interface Props {
     on: JobOnScreen;
@@ -14,33 +15,28 @@
   let { on }: Props = $props();
   const session = getSession();
   const works = $derived(on.job?.works ?? []);
-  // an axle that is booked already is not offered twice
-  const free = $derived(
-    (["front", "rear"] as const).filter(
-      (end) =>
-        on.job?.stations.some((one) => one.place === `${end}_axle`) &&
-        !works.some((one) => one.axle === end && one.kind === "ring_and_pinion"),
-    ),
-  );
-  const mayAdd = $derived(
-    (session.me?.may.edit_job ?? false) && on.job?.signed_off_at === null && free.length > 0,
-  );
+  const mayAdd = $derived((session.me?.may.edit_job ?? false) && on.job?.signed_off_at === null);
   let adding = $state(false);
   let families = $state.raw<Family[]>([]);
-  let axle = $state<"front" | "rear">("front");
+  let kinds = $state.raw<Kinds | null>(null);
+  let kind = $state("ring_and_pinion");
+  let place = $state<Place | "">("");
   let family = $state("");
   let wrong = $state<string | null>(null);
 
   async function begin() {
     adding = true;
-    axle = free[0] ?? "rear";
+    const found = await kindsFor(on.job?.complaint ?? "");
+    kinds = found;
+    kind = found?.pointed_at[0] ?? "ring_and_pinion";
     const answer = await ask(client.GET("/api/v1/families"));
     if (answer.kind === "done") families = answer.value;
     else wrong = sentence(answer);
   }
   async function add(event: SubmitEvent) {
     event.preventDefault();
-    const booked = await on.addWork(axle, family);
+    if (place === "") return;
+    const booked = await on.addWork(kind, place, family);
     wrong = booked === null ? on.wrong : null;
     if (booked === null) return;
     adding = false;
@@ -53,7 +49,7 @@
     <div class="flex flex-wrap items-baseline gap-x-4">
       <h2 id="works" class={works.length > 1 ? "" : "sr-only"}>Work on this job</h2>
       {#if mayAdd}<button class="btn btn-plain btn-sm min-h-touch" onclick={() => void begin()}
-          >Add work on the {free.length === 1 ? `${free[0]} axle` : "other axle"}</button
+          >Add work</button
         >{/if}
     </div>
     {#if works.length > 1}
@@ -83,19 +79,10 @@
 {#if adding}
   <Dialog title="Add work to this job" onclose={() => (adding = false)}>
     <form class="grid gap-4" onsubmit={add}>
-      <p>Ring and pinion. It gets its own bench, run sheet and sign-off.</p>
-      <Field label="Axle">
-        <select class="select w-full" bind:value={axle}>
-          {#each free as end (end)}<option value={end}>{end === "front" ? "Front axle" : "Rear axle"}</option
-            >{/each}
-        </select>
-      </Field>
-      <Field label="Axle family (from the Stores)">
-        <select class="select w-full" required bind:value={family}>
-          <option value="" disabled>Choose the axle family</option>
-          {#each families as one (one.code)}<option value={one.code}>{one.name}: {one.build}</option>{/each}
-        </select>
-      </Field>
+      <p>It gets its own run sheet and sign-off.</p>
+      {#if kinds && on.job}
+        <WorkPick {kinds} {families} layout={on.job.layout} bind:kind bind:place bind:family />
+      {/if}
       <Notice text={wrong} />
       <div class="flex gap-2">
         <button class="btn btn-neutral" disabled={on.busy}>Add</button>

@@ -43,7 +43,7 @@ describe("a job on the screen", () => {
   });
   it("passes a step with the token of this login and an id of its own", async () => {
     const on = new JobOnScreen("job");
-    expect(await on.pass("oil", "1.6")).toBe(true);
+    expect(await on.pass("oil", { typed: "1.6" })).toBe(true);
     expect(got[0]).toMatchObject({
       method: "POST",
       path: "/api/v1/work/job/steps/oil/pass",
@@ -55,10 +55,10 @@ describe("a job on the screen", () => {
   it("tries a lost write again under the same id, and the next one under another", async () => {
     const on = new JobOnScreen("job");
     next = ["lose"];
-    expect(await on.pass("oil", "1.6")).toBe(false);
+    expect(await on.pass("oil", { typed: "1.6" })).toBe(false);
     expect(on.wrong).toContain("What you typed is kept");
-    await on.pass("oil", "1.6");
-    await on.pass("oil", "1.7");
+    await on.pass("oil", { typed: "1.6" });
+    await on.pass("oil", { typed: "1.7" });
     const ids = got.filter((sent) => sent.method === "POST").map((sent) => sent.body.client_id);
     expect(ids[0]).toBe(ids[1]);
     expect(ids[2]).not.toBe(ids[1]);
@@ -94,7 +94,7 @@ describe("a job on the screen", () => {
   });
   it("is busy only while it waits", async () => {
     const on = new JobOnScreen("job");
-    const waiting = on.pass("oil", "1.6");
+    const waiting = on.pass("oil", { typed: "1.6" });
     expect(on.busy).toBe(true);
     await waiting;
     expect(on.busy).toBe(false);

@@ -20,6 +20,8 @@ export class JobOnScreen {
   work = $state.raw<Work | null>(null);
   wrong = $state<string | null>(null);
   busy = $state(false);
+  /** The step whose write was refused, and why: some can be sent again with a word more. */
+  refused = $state.raw<{ step: string; code: string } | null>(null);
   readonly id: string;
   /** Which piece of work was asked for; without one, the first that is not signed off. */
   readonly asked: string | null;
@@ -49,12 +51,41 @@ export class JobOnScreen {
     else this.wrong = sentence(answer);
   }
 
-  async pass(code: string, typed: string): Promise<boolean> {
-    return this.#writeWork("pass", { typed, note: "" }, code, (body) =>
+  /** Pass a step with what it asks for. */
+  async pass(code: string, given: Partial<Unwritten<Schemas["StepPassIn"]>>): Promise<boolean> {
+    const whole = { typed: "", values: {}, note: "", keep: false, sure: false, ...given };
+    return this.#writeWork("pass", whole, code, (body) =>
       client.POST("/api/v1/work/{work_id}/steps/{code}/pass", {
         params: { path: { work_id: this.workId, code } },
         body,
       }),
+    );
+  }
+
+  /** Start a clock, or park the work. */
+  async begin(code: string, given: Unwritten<Schemas["StepBeginIn"]>): Promise<boolean> {
+    return this.#writeWork("begin", given, code, (body) =>
+      client.POST("/api/v1/work/{work_id}/steps/{code}/begin", {
+        params: { path: { work_id: this.workId, code } },
+        body,
+      }),
+    );
+  }
+
+  /** Leave a step out, or cut its clock short. */
+  async skip(code: string, reason: string): Promise<boolean> {
+    return this.#writeWork("skip", { reason }, code, (body) =>
+      client.POST("/api/v1/work/{work_id}/steps/{code}/skip", {
+        params: { path: { work_id: this.workId, code } },
+        body,
+      }),
+    );
+  }
+
+  /** Answer a question of the run sheet. */
+  async choose(question: string, way: string, reason: string): Promise<boolean> {
+    return this.#writeWork("way", { question, way, reason }, question, (body) =>
+      client.POST("/api/v1/work/{work_id}/ways", { params: { path: { work_id: this.workId } }, body }),
     );
   }
 
@@ -85,9 +116,9 @@ export class JobOnScreen {
   }
 
   /** One more piece of work on this job; its id when it was booked. */
-  async addWork(axle: Schemas["WorkIn"]["axle"], family: string): Promise<string | null> {
+  async addWork(kind: string, place: Schemas["WorkBooked"]["place"], family: string): Promise<string | null> {
     const known = this.job?.works.map((one) => one.id) ?? [];
-    const booked = await this.#writeJob("work", { kind: "ring_and_pinion" as const, axle, family }, (body) =>
+    const booked = await this.#writeJob("work", { kind, place, family }, (body) =>
       client.POST("/api/v1/jobs/{job_id}/work", { ...this.#path, body: { ...body, id: body.client_id } }),
     );
     return booked ? (this.job?.works.find((one) => !known.includes(one.id))?.id ?? null) : null;
@@ -140,6 +171,8 @@ export class JobOnScreen {
     const answer = await writeOnce(this.#unanswered, `${what} ${to}`, body, call);
     this.busy = false;
     this.wrong = answer.kind === "done" ? null : sentence(answer);
+    this.refused = answer.kind === "refused" ? { step: to, code: answer.refused.code } : null;
+    if (answer.kind === "refused" && answer.refused.code === "passed_already") void this.load();
     if (answer.kind !== "done") return false;
     this.work = answer.value;
     void this.#loadJob(); // its state, its map and what comes next follow from the work

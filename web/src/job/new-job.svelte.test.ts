@@ -5,6 +5,27 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { stubServer, type Sent } from "../test/stub-server";
 
 const VAN = { id: "v1", name: "Library van", owner: "Island Library", layout: "four_wheel_drive" };
+const AXLES = [
+  { place: "front_axle", label: "Front axle" },
+  { place: "rear_axle", label: "Rear axle" },
+];
+const KINDS = {
+  kinds: [
+    {
+      code: "ring_and_pinion",
+      title: "Ring and pinion",
+      about: "",
+      places: ["front_axle", "rear_axle"],
+      bench: true,
+    },
+    { code: "speedometer", title: "Speedometer correction", about: "", places: ["vehicle"], bench: false },
+  ],
+  places: {
+    rear_drive: [{ place: "vehicle", label: "Whole vehicle" }, AXLES[1]],
+    four_wheel_drive: [{ place: "vehicle", label: "Whole vehicle" }, ...AXLES],
+  },
+  pointed_at: ["speedometer"],
+};
 let sent: Sent[] = [];
 let answers: (() => Response)[] = [];
 stubServer((one) => {
@@ -13,6 +34,7 @@ stubServer((one) => {
     return Response.json([
       { code: "corrie-ls19", name: "Corrie", build: "Light rear axle", limits: [], ratios: [], shims: [] },
     ]);
+  if (one.path.endsWith("/kinds")) return Response.json(KINDS);
   if (one.path.endsWith("/vehicles")) return Response.json({ vehicles: [VAN], page: 1, more: false });
   if (one.path.endsWith("/vehicles/v1")) return Response.json(VAN);
   return answers.shift()?.() ?? Response.json({ id: one.body["id"] }, { status: 201 });
@@ -69,6 +91,36 @@ describe("a new job", () => {
     await submit();
     await waitFor(() => expect(made().length).toBe(1));
     expect(made()[0]?.body).toMatchObject({ vehicle_id: null, vehicle: "Post van" });
+  });
+  it("books several pieces of work, each on a part that this vehicle has", async () => {
+    render(NewJob);
+    await fill();
+    await type("Vehicle", "Post van");
+    expect(
+      screen.getAllByRole("option", { name: /^(Front|Rear) axle$/ }).map((one) => one.textContent),
+    ).toEqual(["Rear axle"]);
+    await fireEvent.click(screen.getByRole("button", { name: "Add another piece of work" }));
+    await submit();
+    await waitFor(() => expect(made().length).toBe(1));
+    expect(made()[0]?.body).toMatchObject({
+      kind: "ring_and_pinion",
+      place: "rear_axle",
+      family: "corrie-ls19",
+      more: [{ kind: "speedometer", place: "vehicle", family: "" }],
+    });
+  });
+  it("asks about an odometer that runs backwards, and books it when told so", async () => {
+    const error = { code: "odometer_backwards", message: "The odometer was more before.", field: "odometer" };
+    answers = [() => Response.json({ error }, { status: 422 })];
+    render(NewJob);
+    await fill();
+    await type("Vehicle", "Post van");
+    await type("Odometer", "8420");
+    await submit();
+    await fireEvent.click(await screen.findByRole("button", { name: "Save it with this odometer" }));
+    await submit();
+    await waitFor(() => expect(went).toHaveBeenCalled());
+    expect(made().map((one) => one.body["sure"])).toEqual([false, true]);
   });
   it("asks again with the same id after a lost answer, and with another one once something was changed", async () => {
     answers = [() => new Response("", { status: 503 }), () => new Response("", { status: 503 })];

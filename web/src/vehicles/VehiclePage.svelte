@@ -43,11 +43,12 @@
       wrong = said;
     }
   }
-  async function read(event: SubmitEvent) {
-    event.preventDefault();
-    const answer = await writeOnce(unanswered, "odometer", { typed: odometer }, (body) =>
+  let backwards = $state(false);
+  async function read(sure: boolean) {
+    const answer = await writeOnce(unanswered, "odometer", { typed: odometer, sure }, (body) =>
       client.POST("/api/v1/vehicles/{vehicle_id}/odometer", { params: path, body }),
     );
+    backwards = answer.kind === "refused" && answer.refused.code === "odometer_backwards";
     if (took(answer)) odometer = "";
   }
   void load();
@@ -146,7 +147,13 @@
           {/each}
         </ul>
         {#if session.me?.may.record}
-          <form class="mt-3 flex flex-wrap items-end gap-2" onsubmit={read}>
+          <form
+            class="mt-3 flex flex-wrap items-end gap-2"
+            onsubmit={(event) => {
+              event.preventDefault();
+              void read(false);
+            }}
+          >
             <Field label="Odometer (km)"
               ><input
                 class="input w-40"
@@ -158,6 +165,11 @@
               /></Field
             >
             <button class="btn btn-neutral">Record</button>
+            {#if backwards}
+              <button type="button" class="btn btn-plain" onclick={() => void read(true)}
+                >Record it anyway</button
+              >
+            {/if}
           </form>
         {/if}
       </section>
