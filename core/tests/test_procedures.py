@@ -9,8 +9,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from amber_core.procedures import library
+from amber_core.procedures.handing_over import driver_notes, fitted_by
 from amber_core.procedures.kinds import COMPLAINTS, KINDS, Kind, complaint_kinds
 from amber_core.procedures.steps import Step, blocking_hold, next_step, steps_for
+from amber_core.road_test.run_in import RunInQuestion, plan_run_in
 
 FACTS = ("has_spreader", "has_speed_ring", "has_sheet")
 DANGERS = {
@@ -157,3 +159,22 @@ class TheLibrary(TestCase):
             self.assertEqual(complaint_kinds(words)[0], wanted)
         self.assertEqual(complaint_kinds("Wants a service"), [])
         self.assertLessEqual({code for one in COMPLAINTS for code in one.kinds}, set(KINDS))
+
+
+class HandingOver(TestCase):
+    def test_every_kind_says_what_was_fitted_in_the_words_of_the_run_in_plan(self) -> None:
+        for kind in KINDS:
+            fitted = fitted_by(kind, {"air_locker": "yes"} if kind == "third_member" else {})
+            plan = plan_run_in(RunInQuestion(fitted=fitted, odometer_km=1000.0, date="2026-11-27"))
+            codes = {one.code for one in plan.items}
+            with self.subTest(kind):
+                self.assertEqual("wheel_nuts" in codes, any(one.step.code == "wheel_nuts" for one in KINDS[kind].steps))
+                self.assertEqual("shaft_bolts" in codes, any(one.step.code == "propshaft_bolts" for one in KINDS[kind].steps))
+        self.assertIn("air_locker", fitted_by("third_member", {"air_locker": "yes"}))
+        self.assertEqual(fitted_by("oil_service", {"drain_way": "plug"}), [])
+
+    def test_the_driver_is_told_each_thing_once(self) -> None:
+        notes = driver_notes(["ring_and_pinion", "ring_and_pinion", "locker"])
+        self.assertEqual(len(notes), len(set(notes)))
+        self.assertTrue(any("straight on in a turn on ice" in one for one in notes))
+        self.assertEqual(driver_notes(["oil_service"]), [])

@@ -23,6 +23,7 @@ from config.gate import refusal
 from driveline_desk.api import router as driveline_desk
 from floor.api import router as floor
 from glossary.api import router as glossary
+from hand_over.api import router as hand_over
 from noise_finder.api import router as noise_finder
 from ratio_desk.api import router as ratio_desk
 from setup_bench.api import router as setup_bench
@@ -49,6 +50,7 @@ for router in (
     vehicles,
     floor,
     work,
+    hand_over,
     ratio_desk,
     driveline_desk,
     noise_finder,

@@ -41,6 +41,7 @@ INSTALLED_APPS = [
     "vehicles",
     "jobs",
     "work",
+    "hand_over",
     "floor",
     "setup_bench",
     "ratio_desk",

@@ -25,7 +25,7 @@ from amber_core.vibration.orders import Drivetrain
 from build_sheet.documents import document_of, keep_document
 from build_sheet.models import SignOff
 from build_sheet.services import STATEMENT
-from demo_world import drivelines, families, gearboxes
+from demo_world import drivelines, families, gearboxes, other_work
 from jobs.models import AxleFact, Job, StationState
 from jobs.services import CardGiven, say_station
 from ratio_desk.schemas import RatioInputs
@@ -38,11 +38,11 @@ from setup_bench.services import expected_of, note_verdicts
 from setup_bench.stacks import Pieces
 from stores.models import Gearbox
 from stores.present import ratio_out
-from vehicles.models import Place
+from vehicles.models import OdometerReading, Place
 from vehicles.services import place_of
 from work.models import RING_AND_PINION, Area, GearSetRecord, KeptAnswer, Outcome, StepReading, StepRecord, WayChoice, Work
 from work.run_sheet import RunSheet
-from work.services import WorkGiven, book_job, forget, refresh
+from work.services import WorkGiven, add_work, book_job, forget, refresh
 
 FIRST_NUMBER = 417
 
@@ -133,15 +133,18 @@ class JobBuilder:
     def __init__(self, *, days_ago: float, by: User, family: str, fields: dict[str, Any]) -> None:
         waits = {name: fields.pop(name) for name in ("waits_for", "waits_note") if name in fields}
         card = CardGiven(customer=fields["customer"], complaint=fields["complaint"], use=fields["use"], use_note=fields.get("use_note", ""))
-        of_vehicle = {name: fields[name] for name in ("vehicle", "layout")}
+        known = fields.get("vehicle_id")
+        of_vehicle = {"vehicle_id": known, "vehicle": fields.get("vehicle", ""), "layout": fields["layout"]}
         self.writing = Writing.of(by)
         place = fields.get("place") or place_of(fields["axle"])
         first = WorkGiven(id=self.writing.id, place=place, kind=fields.get("kind", RING_AND_PINION), family=family)
-        self.job = book_job(self.writing, job_id=first.id, given=card, vehicle_id=None, first=first, **of_vehicle)
+        self.job = book_job(self.writing, job_id=first.id, given=card, first=first, **of_vehicle)
+        self.work_id = first.id
         self.clock = Clock(days_ago, seed=self.job.number)
         self.by = by
         Job.objects.filter(pk=self.job.pk).update(created_at=self.clock.now, **waits)
         Work.objects.filter(job=self.job).update(created_at=self.clock.now)
+        self.pace = (4.0, 25.0)
         self.trial: Trial | None = None
         self.axle: SimulatedAxle | None = None
         self.truth = Sits(0.0, 0.16)
@@ -149,8 +152,8 @@ class JobBuilder:
 
     @property
     def work(self) -> Work:
-        """The job's piece of work, as it stands."""
-        return Work.objects.with_job().get(job=self.job)
+        """The piece of work in hand, as it stands."""
+        return Work.objects.with_job().get(pk=self.work_id)
 
     def keep(self, area: Area, title: str, *, about: str = "", **kept: Any) -> None:
         """A kept answer of a desk."""
@@ -238,6 +241,26 @@ class JobBuilder:
             if step.act == "choose":  # other steps may come of it
                 sheet = RunSheet(self.work)
 
+    def adds(self, kind: str, place: str, family: str = "") -> JobBuilder:
+        """One more piece of work; what follows is recorded on it."""
+        self._settle()
+        writing = Writing.of(self.by)
+        add_work(writing, job_id=self.job.pk, given=WorkGiven(id=writing.id, place=place, kind=kind, family=family))
+        self.work_id = writing.id
+        Work.objects.filter(pk=writing.id).update(created_at=self.clock.now)
+        return self
+
+    def quickly(self) -> JobBuilder:
+        """Steps that take a minute or two."""
+        self.pace = (0.5, 2.0)
+        return self
+
+    def parks(self, code: str, waits_for: str, lies: str) -> JobBuilder:
+        """The work waits, and says what lies where."""
+        StepRecord.objects.create(work=self.work, step_code=code, outcome=Outcome.BEGUN, note=lies, **self.record(2, 6))
+        Job.objects.filter(pk=self.job.pk).update(waits_for=waits_for, waits_note=lies[:200])
+        return self
+
     def starts(self, code: str, *, minutes: float) -> JobBuilder:
         """A clock that runs."""
         row = self.record(2, 6)
@@ -259,11 +282,14 @@ class JobBuilder:
             entered = str(way.title)
             WayChoice.objects.create(work=sheet.work, question=step.code, way=way.code, reason="As the sheet says", **self.record(0, 0))
         fields = {"step_code": step.code, "outcome": Outcome.PASSED, "entered": entered, "value": value}
-        record = StepRecord.objects.create(work=sheet.work, **fields, **self.record(4, 25))
+        record = StepRecord.objects.create(work=sheet.work, **fields, **self.record(*self.pace))
         StepReading.objects.bulk_create(
             StepReading(record=record, name=name, entered=said, value=read, by=self.by, by_name=str(self.by), at=record.at)
             for name, said, read in readings
         )
+        for _, said, read in (one for one in readings if one[0] == "odometer"):
+            who = {"by": self.by, "by_name": str(self.by), "at": record.at}
+            OdometerReading.objects.create(vehicle=self.job.vehicle, km=read, typed=said, **who)
 
     def sits(self, truth: Sits) -> JobBuilder:
         """The axle on the bench from now on."""
@@ -681,4 +707,5 @@ def load() -> None:
         .passes("backlash", "pattern")
         .done()
     )
+    other_work.load(new, isla, tam, callum)
     gearboxes.fit()

@@ -5,15 +5,19 @@ from __future__ import annotations
 from typing import Annotated, Any
 
 from django.http import HttpRequest
+from django.utils import timezone
 from ninja import Query, Router
 
-from floor.schemas import FloorOut
+from floor.schemas import FloorOut, TodayOut
+from hand_over.services import due_now, follow_up_out
 from jobs.models import Job
 from jobs.schemas import StateName
+from work.clocks import running_clocks, title_of
 
 router = Router(tags=["floor"])
 
 PAGE = 40
+MOST_TODAY = 60
 _PLAIN = ["id", "number", "customer", "complaint", "state", "waits_for", "waits_note", "next_action", "updated_at"]
 
 
@@ -32,6 +36,33 @@ def floor(
         jobs = jobs.filter(search__contains=word)
     found = list(jobs[(page - 1) * PAGE : page * PAGE + 1])
     return {"jobs": [_row(job) for job in found[:PAGE]], "page": page, "more": len(found) > PAGE}
+
+
+@router.get("/floor/today", response=TodayOut, operation_id="floor_today")
+def floor_today(request: HttpRequest) -> dict[str, Any]:
+    """Clocks that run, follow-ups that are due, and jobs promised for today or before."""
+    promised = (
+        Job.objects.select_related("vehicle")
+        .filter(promised_on__lte=timezone.localdate(), signed_off_at__isnull=True)
+        .order_by("promised_on", "number")[:MOST_TODAY]
+    )
+    return {
+        "clocks": [
+            {
+                "job_id": one.work.job_id,
+                "work_id": one.work_id,
+                "number": one.work.job.number,
+                "vehicle": one.work.job.vehicle.name,
+                "title": title_of(one),
+                "until": one.until,
+            }
+            for one in running_clocks()[:MOST_TODAY]
+        ],
+        "due": [follow_up_out(one) for one in due_now()],
+        "promised": [
+            {"job_id": one.pk, "number": one.number, "vehicle": one.vehicle.name, "promised_on": one.promised_on} for one in promised
+        ],
+    }
 
 
 def _row(job: Job) -> dict[str, Any]:

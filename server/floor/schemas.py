@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import date, datetime
 from uuid import UUID
 
 from ninja import Schema
 
 from amber_core.words import Said
+from hand_over.schemas import FollowUpOut
 from jobs.schemas import StateName, WaitsName
 
 
@@ -24,6 +25,34 @@ class FloorJobOut(Schema):
     waits_note: str
     next_action: Said
     updated_at: datetime
+
+
+class ClockOut(Schema):
+    """A clock that runs on a piece of work, and when it is over."""
+
+    job_id: UUID
+    work_id: UUID
+    number: int
+    vehicle: str
+    title: Said
+    until: datetime
+
+
+class PromisedOut(Schema):
+    """A job that was promised for today or before, and is not signed off."""
+
+    job_id: UUID
+    number: int
+    vehicle: str
+    promised_on: date
+
+
+class TodayOut(Schema):
+    """What runs, what is due, and what was promised."""
+
+    clocks: list[ClockOut]
+    due: list[FollowUpOut]
+    promised: list[PromisedOut]
 
 
 class FloorOut(Schema):

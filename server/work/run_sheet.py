@@ -60,6 +60,11 @@ def _library(procedure_id: int, content_hash: str) -> list[LibraryStep]:
     return library.read(ProcedureRevision.objects.get(pk=procedure_id, content_hash=content_hash).content)
 
 
+def library_of(procedure: ProcedureRevision) -> list[LibraryStep]:
+    """Every step of a procedure revision."""
+    return _library(procedure.pk, procedure.content_hash)
+
+
 class RunSheet:
     """Reads a piece of work's records once, in four queries at the most."""
 
@@ -88,7 +93,7 @@ class RunSheet:
         procedure, sheet = self.work.procedure, self.work.sheet
         speed_ring = sheet.has_speed_ring if self.work.sheet_revision_id else self.ways.get("sensor") == "yes"
         facts = {"has_spreader": sheet.has_spreader, "has_speed_ring": speed_ring, "has_sheet": bool(self.work.sheet_revision_id)}
-        return steps_for(_library(procedure.pk, procedure.content_hash), facts, self.ways)
+        return steps_for(library_of(procedure), facts, self.ways)
 
     @cached_property
     def gear_set(self) -> GearSetRecord | None:

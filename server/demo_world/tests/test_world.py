@@ -21,7 +21,7 @@ class Stories(ApiTestCase):
         world.load()
 
     def bench(self, vehicle: str) -> dict[str, object]:
-        return bench_out(bench_of(Job.objects.get(vehicle__name__startswith=vehicle).pk))
+        return bench_out(bench_of(Job.objects.filter(vehicle__name__startswith=vehicle).earliest("number").pk))
 
     def test_what_each_bench_says_next(self) -> None:
         stories = {
@@ -34,7 +34,8 @@ class Stories(ApiTestCase):
         }
         for vehicle, kind in stories.items():
             with self.subTest(vehicle):
-                self.assertEqual(advice_out(bench_of(Job.objects.get(vehicle__name__startswith=vehicle).pk))["kind"], kind)
+                job = Job.objects.filter(vehicle__name__startswith=vehicle).earliest("number")
+                self.assertEqual(advice_out(bench_of(job.pk))["kind"], kind)
 
     def test_the_tugs_adjusters_brought_it_in_at_the_second_trial(self) -> None:
         trials = self.bench("Ferry-ramp tug")["trials"]
@@ -61,7 +62,7 @@ class Stories(ApiTestCase):
                         self.assertIsNone(sheet.hold_before(step.code), step.code)
 
     def test_front_and_rear_of_the_doctors_car_are_marked_as_a_mismatch(self) -> None:
-        found = Job.objects.get(vehicle__name__startswith="Four-wheel-drive").pk
+        found = Job.objects.filter(vehicle__name__startswith="Four-wheel-drive").earliest("number").pk
         job = job_out(find_job(found))
         rear = next(one for one in job["stations"] if one["place"] == "rear_axle")
         self.assertEqual(rear["word"], "Fault")

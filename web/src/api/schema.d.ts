@@ -284,6 +284,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/floor/today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Floor Today
+         * @description Clocks that run, follow-ups that are due, and jobs promised for today or before.
+         */
+        get: operations["floor_today"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/follow-ups/{follow_up_id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Follow Up End
+         * @description Tick a follow-up off.
+         */
+        post: operations["follow_up_end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/gearboxes": {
         parameters: {
             query?: never;
@@ -382,6 +422,30 @@ export interface paths {
          * @description What is known of one end of the vehicle: tyre and teeth.
          */
         post: operations["axle_fact_record"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/hand-over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Hand Over
+         * @description Whether it may be handed over, and what was.
+         */
+        get: operations["hand_over"];
+        put?: never;
+        /**
+         * Hand Over Give
+         * @description Give the vehicle back.
+         */
+        post: operations["hand_over_give"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2553,6 +2617,10 @@ export interface components {
             /** @default 1 */
             transfer_ratio: number;
         };
+        /** @description What is due today, by day or by odometer. */
+        DueOut: {
+            due: components["schemas"]["FollowUpOut"][];
+        };
         EndOut: {
             circumference_m: number | null;
             measured: boolean;
@@ -2700,6 +2768,44 @@ export interface components {
             more: boolean;
             page: number;
         };
+        FollowUpEndIn: {
+            /** Format: uuid */
+            client_id: string;
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default false */
+            missed: boolean;
+            /** @default  */
+            note: string;
+            /** @default  */
+            person: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        /** @description One thing that comes due, by day or by odometer [km]; `ended` when it was ticked off. */
+        FollowUpOut: {
+            at_km: number | null;
+            by_name: string | null;
+            code: string;
+            /** @enum {string|null} */
+            ended: "done" | "missed" | null;
+            from_km: number | null;
+            id: number;
+            /** Format: uuid */
+            job_id: string;
+            /** @enum {string} */
+            kind: "do" | "limit" | "check";
+            number: number;
+            /** Format: date */
+            on_date: string | null;
+            text: string;
+            until_km: number | null;
+            vehicle: string;
+        };
         /** @description Wheel force [N] at a road speed [km/h]. */
         ForcePoint: {
             force_n: number;
@@ -2811,6 +2917,47 @@ export interface components {
         GradeLine: {
             force_n: number[];
             grade_pct: number;
+        };
+        /** @description Who receives the vehicle, at how many kilometres, and what is written on the page; `sure` takes an odometer below the last. */
+        HandOverIn: {
+            /** Format: uuid */
+            client_id: string;
+            /** @default  */
+            come_back: string;
+            /** @default  */
+            device: string;
+            /** @default  */
+            guarantee: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            not_done: string;
+            odometer: string;
+            /** @default  */
+            old_parts: string;
+            /** @default  */
+            person: string;
+            received_by: string;
+            /** @default false */
+            sure: boolean;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        /** @description Whether the vehicle may be handed over, to whom it was, and what comes due. */
+        HandOverOut: {
+            /** Format: date-time */
+            at: string | null;
+            by_name: string | null;
+            follow_ups: components["schemas"]["FollowUpOut"][];
+            /** Format: uuid */
+            job_id: string;
+            last_km: number | null;
+            number: number;
+            received_by: string | null;
+            signed: boolean;
+            vehicle: string;
         };
         /** @description A figure against its limit; `place` is the joint or shaft, counted from the driver; unit deg or rad/s2. */
         HeldLimit: {
@@ -3586,6 +3733,15 @@ export interface components {
             ring_mm: number;
             ring_sd_mm: number;
             text: string;
+        };
+        /** @description A job that was promised for today or before, and is not signed off. */
+        PromisedOut: {
+            /** Format: uuid */
+            job_id: string;
+            number: number;
+            /** Format: date */
+            promised_on: string;
+            vehicle: string;
         };
         ProportionsOut: {
             face_mm: number;
@@ -4600,6 +4756,12 @@ export interface components {
             meaning: string;
             name: string;
             where: string;
+        };
+        /** @description What runs, what is due, and what was promised. */
+        TodayOut: {
+            clocks: components["schemas"]["ClockOut"][];
+            due: components["schemas"]["FollowUpOut"][];
+            promised: components["schemas"]["PromisedOut"][];
         };
         /** @description A torque as typed; with a radius, the force on a string or lever there. Empty drag: not known. */
         TorqueIn: {
@@ -5709,6 +5871,56 @@ export interface operations {
             };
         };
     };
+    floor_today: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodayOut"];
+                };
+            };
+        };
+    };
+    follow_up_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                follow_up_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FollowUpEndIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DueOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
     gearboxes: {
         parameters: {
             query?: never;
@@ -5876,6 +6088,59 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    hand_over: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandOverOut"];
+                };
+            };
+            404: components["responses"]["Refused"];
+        };
+    };
+    hand_over_give: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandOverIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandOverOut"];
                 };
             };
             403: components["responses"]["Refused"];

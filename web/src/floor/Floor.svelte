@@ -3,6 +3,7 @@
   import { getSession } from "../lib/context";
   import Notice from "../lib/Notice.svelte";
   import FloorRow from "./FloorRow.svelte";
+  import Today from "./Today.svelte";
 
   type State = FloorJob["state"];
   const session = getSession();
@@ -82,6 +83,7 @@
     />
   </label>
 </div>
+{#if search === "" && page === 1 && chosen === ""}<Today />{/if}
 <Notice text={wrong} />
 {#if found}
   {#if found.jobs.length === 0}

@@ -17,14 +17,15 @@
     <span class="quiet">{found.length} {found.length === 1 ? "reading" : "readings"}</span>
   </summary>
   <table class="w-full text-left">
-    <thead><tr><th>What</th><th>As found</th><th>Since</th><th class="max-sm:hidden">Read by</th></tr></thead>
+    <thead><tr><th>What</th><th>As found</th><th>Since</th></tr></thead>
     <tbody>
       {#each found as one (one.name)}
         <tr class="border-line border-t">
-          <td class="py-1 pr-3">{one.what}</td>
+          <td class="py-1 pr-3"
+            >{one.what}<span class="quiet block text-xs">{one.by_name}, {when(one.at)}</span></td
+          >
           <td class="figure pr-3">{one.entered}</td>
           <td class="figure pr-3">{one.since || "–"}</td>
-          <td class="quiet text-sm max-sm:hidden">{one.by_name}, {when(one.at)}</td>
         </tr>
       {/each}
     </tbody>

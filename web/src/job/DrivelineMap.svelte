@@ -104,8 +104,12 @@
             </svg>
             <span class="min-w-0">
               <span class="figure block text-lg leading-tight">{station.label}</span>
-              <span class={["block leading-tight", station.state === "fault" && "text-out"]}
-                >{station.word}</span
+              <span
+                class={[
+                  "block leading-tight",
+                  station.state === "fault" && "text-out",
+                  station.state === "not_looked_at" && "lg:sr-only",
+                ]}>{station.word}</span
               >
               {#if station.note}<span class="quiet block text-sm leading-tight">{station.note}</span>{/if}
             </span>

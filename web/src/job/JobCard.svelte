@@ -3,7 +3,7 @@
   import { getSession } from "../lib/context";
   import type { Unwritten } from "../lib/envelope";
   import Field from "../lib/Field.svelte";
-  import { when } from "../lib/quantity";
+  import { day, when } from "../lib/quantity";
   import { USES, WAITS } from "../lib/words";
   import ConflictDialog from "./ConflictDialog.svelte";
   import type { JobOnScreen } from "./job.svelte";
@@ -64,13 +64,20 @@
         <dt class="quiet">Vehicle</dt>
         <dd><a href={`/vehicles/${job.vehicle_id}`}>{job.vehicle}</a></dd>
         {#if on.work}
-          <dt class="quiet">Axle</dt>
+          <dt class="quiet">Spec sheet</dt>
           <dd>
-            {on.work.axle === "front" ? "Front" : "Rear"}: {on.work.family_name}, sheet revision {on.work
-              .sheet_revision}
-            {#if on.work.is_sample}<span class="sample">Sample sheet</span>{/if}
-            <span class="quiet block text-sm">{on.work.family_build}</span>
+            {#if on.work.sheet_revision === null}
+              None: nothing is judged by a sheet
+            {:else}
+              {on.work.family_name}, sheet revision {on.work.sheet_revision}
+              {#if on.work.is_sample}<span class="sample">Sample sheet</span>{/if}
+              <span class="quiet block text-sm">{on.work.family_build}</span>
+            {/if}
           </dd>
+        {/if}
+        {#if job.promised_on}
+          <dt class="quiet">Promised</dt>
+          <dd>{day(job.promised_on)}</dd>
         {/if}
         <dt class="quiet">Booked</dt>
         <dd>{when(job.created_at)}, {job.created_by_name}</dd>

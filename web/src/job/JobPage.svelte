@@ -58,32 +58,43 @@
         <a class="btn btn-plain" href={`${below}/driveline`}>Driveline desk</a>
         <a class="btn btn-plain" href={`${below}/noise`}>Noise finder</a>
         <a class="btn btn-plain" href={`${below}/sheet`}>Build sheet</a>
+        {#if job.state === "done" || job.state === "to_sign"}
+          <a
+            class={["btn", job.state === "done" ? "btn-primary" : "btn-plain"]}
+            href={`/jobs/${job.id}/hand-over`}>Hand-over</a
+          >
+        {/if}
       </nav>
     {/if}
   </div>
-  <div class="flex flex-col">
-    <div class="max-lg:order-3">
-      <DrivelineMap {job} onpick={open && session.me?.may.record ? (station) => (picked = station) : null} />
+  <div class="gap-x-10 max-lg:flex max-lg:flex-col lg:grid lg:grid-cols-[minmax(0,1fr)_21rem]">
+    <div class="max-lg:contents">
+      <div class="max-lg:order-3 max-lg:mt-6">
+        <DrivelineMap
+          {job}
+          onpick={open && session.me?.may.record ? (station) => (picked = station) : null}
+        />
+      </div>
+      {#if job.match && job.match.verdict !== "in"}
+        <p class="mt-3 flex flex-wrap items-center gap-3">
+          <VerdictMark verdict={job.match.verdict} size={30} />
+          <span>
+            {#if job.match.verdict === "out"}<span
+                class="figure mr-1 border-2 border-current px-1.5 leading-none">Hold</span
+              >{/if}
+            <strong>Front and rear:</strong>
+            {job.match.text}
+            <a href={`${below}/ratios`}>Go to the Ratio desk</a>
+          </span>
+        </p>
+      {/if}
+      <Works {on} />
+      {#if work?.newer_sheet}<SheetRevision {on} {work} newer={work.newer_sheet} />{/if}
+      <div class="mt-4 max-lg:order-2"><RunSheet {on} /></div>
     </div>
-    {#if job.match && job.match.verdict !== "in"}
-      <p class="mt-3 flex flex-wrap items-center gap-3">
-        <VerdictMark verdict={job.match.verdict} size={30} />
-        <span>
-          {#if job.match.verdict === "out"}<span
-              class="figure mr-1 border-2 border-current px-1.5 leading-none">Hold</span
-            >{/if}
-          <strong>Front and rear:</strong>
-          {job.match.text}
-          <a href={`${below}/ratios`}>Go to the Ratio desk</a>
-        </span>
-      </p>
-    {/if}
-    <Works {on} />
-    {#if work && work.as_found.length > 0}<AsFound found={work.as_found} />{/if}
-    {#if work?.newer_sheet}<SheetRevision {on} {work} newer={work.newer_sheet} />{/if}
-    <div class="mt-6 grid gap-x-10 gap-y-6 max-lg:contents lg:grid-cols-[minmax(0,1fr)_21rem]">
-      <div class="max-lg:order-2"><RunSheet {on} /></div>
-      <div class="max-lg:order-4 max-lg:mt-6"><JobCard {on} /></div>
+    <div class="max-lg:order-4 max-lg:mt-6">
+      <JobCard {on} />
+      {#if work && work.as_found.length > 0}<AsFound found={work.as_found} />{/if}
     </div>
   </div>
   {#if picked !== null}

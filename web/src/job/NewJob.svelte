@@ -43,6 +43,19 @@
   let works = $state<Booked[]>([another("ring_and_pinion")]);
   const family = $derived(families.find((one) => works.some((work) => work.family === one.code)));
 
+  const pointed = $derived(
+    (kinds?.pointed_at ?? [])
+      .map((code) => kinds?.kinds.find((one) => one.code === code))
+      .filter((one) => one !== undefined),
+  );
+  /** A kind that the complaint points at is the work, or one more where something was chosen already. */
+  function takeUp(kind: string) {
+    if (works.some((one) => one.kind === kind)) return;
+    const only = works.length === 1 ? works[0] : undefined;
+    if (only && only.family === "") only.kind = kind;
+    else if (works.length < MOST_WORKS) works.push(another(kind));
+  }
+
   /** What the complaint points at stands first in the lists. */
   async function point() {
     kinds = (await kindsFor(given.complaint)) ?? kinds;
@@ -142,6 +155,19 @@
         bind:value={given.complaint}
         onchange={() => void point()}></textarea>
     </Field>
+    {#if pointed.length > 0}
+      <div class="flex flex-wrap items-center gap-2">
+        <span class="quiet">The complaint points at:</span>
+        {#each pointed as one (one.code)}
+          <button
+            type="button"
+            class="btn btn-plain btn-sm min-h-touch"
+            aria-pressed={works.some((work) => work.kind === one.code)}
+            onclick={() => takeUp(one.code)}>{one.title}</button
+          >
+        {/each}
+      </div>
+    {/if}
     <div class="grid gap-4 sm:grid-cols-2">
       <Field label="Use">
         <select class="select w-full" bind:value={given.use}>
@@ -175,6 +201,8 @@
         />
       </Field>
     </div>
+  </div>
+  <div class="grid content-start gap-4">
     {#if kinds}
       {#each works as work, index (work.id)}
         <fieldset class="rule-top grid gap-3 pt-3">
@@ -218,15 +246,8 @@
         >
       {/if}
     </div>
-  </div>
-  <div>
     {#if family}
       <FamilySheet {family} />
-    {:else}
-      <p class="quiet border-line border-l-4 pl-4">
-        The axle family gives the build of the axle: where the shims go, how the carrier is held, and the
-        limits. Its spec sheet shows here when you choose one.
-      </p>
     {/if}
   </div>
 </form>

@@ -9,12 +9,13 @@
   import type { JobOnScreen } from "./job.svelte";
   import Step from "./Step.svelte";
   import StepAct from "./StepAct.svelte";
-  import { toGo } from "./steps";
+  import { left, toGo } from "./steps";
 
   interface Props {
     on: JobOnScreen;
   }
   let { on }: Props = $props();
+  const TICK_MS = 5_000;
   const session = getSession();
   let taking = $state<string | null>(null);
   /** another step than the one in hand that is looked at */
@@ -31,6 +32,18 @@
   const then = $derived(
     later.filter((step) => inHand !== null && steps.indexOf(step) > steps.indexOf(inHand)).slice(0, 2),
   );
+  let now = $state(Date.now());
+  const clocks = $derived(steps.filter((step) => step.clock?.until != null));
+  $effect(() => {
+    if (clocks.length === 0) return;
+    const every = setInterval(() => {
+      const ran = clocks.some((step) => (left(step.clock, now) ?? 0) > 0);
+      now = Date.now();
+      // one that has just run out puts another step in hand
+      if (ran && clocks.some((step) => left(step.clock, now) === 0)) void on.load();
+    }, TICK_MS);
+    return () => clearInterval(every);
+  });
   const done = $derived(steps.length > 0 && passed.length === steps.length);
 
   function groups(of: StepOut[]): { name: string; steps: StepOut[] }[] {
@@ -91,8 +104,8 @@
           >
           <span class="figure text-lg">
             {#if step.clock?.until}
-              {(step.clock.minutes_to_go ?? 0) > 0
-                ? `ready ${when(step.clock.until)}, ${toGo(step.clock.minutes_to_go)}`
+              {(left(step.clock, now) ?? 0) > 0
+                ? `ready ${when(step.clock.until)}, ${toGo(left(step.clock, now))}`
                 : "over"}
             {:else}parked{/if}
           </span>
@@ -136,7 +149,7 @@
       id={`step-${step.code}`}
       class={[
         "mt-2 border-l-8 py-2 pl-4",
-        step.is_next ? "step-in-hand border-next" : step.hold ? "border-base-content" : "border-line",
+        step.is_next ? "step-in-hand border-base-content" : step.hold ? "border-base-content" : "border-line",
       ]}
       aria-label={step.is_next ? "The step in hand" : "A step"}
     >
@@ -166,13 +179,13 @@
         </p>
         {#if step.act === "choose" && mayRecord}
           <p class="label-text mt-3">Change it</p>
-          {#key step.code}<StepAct {on} {step} {below} onpassed={() => void passedOn()} />{/key}
+          {#key step.code}<StepAct {on} {step} {below} {now} onpassed={() => void passedOn()} />{/key}
         {/if}
       {:else if step.held_by}
         <p class="mt-3">Hold point: “{step.held_by}” comes first.</p>
       {:else if mayRecord}
         <div class="mt-3">
-          {#key step.code}<StepAct {on} {step} {below} onpassed={() => void passedOn()} />{/key}
+          {#key step.code}<StepAct {on} {step} {below} {now} onpassed={() => void passedOn()} />{/key}
         </div>
       {/if}
     </article>

@@ -1,4 +1,6 @@
 <script lang="ts">
+  import { untrack } from "svelte";
+
   import type { Step } from "../api/client";
   import { getSession } from "../lib/context";
   import Field from "../lib/Field.svelte";
@@ -7,16 +9,17 @@
   import VerdictMark from "../lib/VerdictMark.svelte";
   import BoltTicks from "./BoltTicks.svelte";
   import type { JobOnScreen } from "./job.svelte";
-  import { askLabel, bench, DESKS, toGo, window } from "./steps";
+  import { askLabel, bench, DESKS, left, toGo, window } from "./steps";
 
   interface Props {
     on: JobOnScreen;
     step: Step;
     below: string;
+    now: number;
     /** after a write that was taken */
     onpassed: () => void;
   }
-  let { on, step, below, onpassed }: Props = $props();
+  let { on, step, below, now, onpassed }: Props = $props();
   const session = getSession();
   const units = $derived({
     length: session.me?.length_unit ?? "mm",
@@ -26,7 +29,12 @@
 
   let values = $state<Record<string, string>>({});
   let note = $state("");
-  let way = $state("");
+  // the way to begin with is marked already, so that Enter takes it
+  let way = $state(
+    untrack(() =>
+      step.ways.some((one) => one.chosen) ? undefined : step.ways.find((one) => one.recommended),
+    )?.code ?? "",
+  );
   let reason = $state("");
   let minutes = $state<number | null>(null);
   let waitsFor = $state<"parts" | "customer">("parts");
@@ -39,7 +47,7 @@
     chosen !== undefined && (before !== undefined || (advised !== undefined && !chosen.recommended)),
   );
   const refused = $derived(on.refused?.step === step.code ? on.refused.code : null);
-  const over = $derived(step.clock !== null && (step.clock.minutes_to_go ?? 0) <= 0);
+  const over = $derived(step.clock !== null && (left(step.clock, now) ?? 0) <= 0);
 
   async function pass(more: { typed?: string; keep?: boolean; sure?: boolean } = {}) {
     if (await on.pass(step.code, { values: $state.snapshot(values), note, ...more })) onpassed();
@@ -81,6 +89,7 @@
           <span class="label-text">{askLabel(ask, units)}</span>
           <input
             class="input figure w-44 text-2xl"
+            name={ask.name}
             inputmode={ask.dimension === "number" ? "numeric" : "decimal"}
             autocomplete="off"
             maxlength="40"
@@ -192,7 +201,7 @@
     <p class="figure text-3xl" role="timer">
       {over
         ? "Over"
-        : `Ready ${step.clock.until ? when(step.clock.until) : ""}: ${toGo(step.clock.minutes_to_go)}`}
+        : `Ready ${step.clock.until ? when(step.clock.until) : ""}: ${toGo(left(step.clock, now))}`}
     </p>
     <div class="mt-2 flex flex-wrap gap-2">
       <button class={over ? main : "btn btn-plain"} disabled={on.busy || !over} onclick={() => void pass()}

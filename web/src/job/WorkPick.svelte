@@ -54,7 +54,7 @@
       </select>
     </Field>
   </div>
-  <Field label="On">
+  <Field label="Part of the vehicle">
     <select class="select w-full" required bind:value={place}>
       {#each places as one (one.place)}<option value={one.place}>{one.label}</option>{/each}
     </select>

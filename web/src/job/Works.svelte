@@ -44,38 +44,33 @@
   }
 </script>
 
-{#if works.length > 1 || mayAdd}
-  <section class="mt-5" aria-labelledby="works">
-    <div class="flex flex-wrap items-baseline gap-x-4">
-      <h2 id="works" class={works.length > 1 ? "" : "sr-only"}>Work on this job</h2>
-      {#if mayAdd}<button class="btn btn-plain btn-sm min-h-touch" onclick={() => void begin()}
-          >Add work</button
-        >{/if}
-    </div>
-    {#if works.length > 1}
-      <ul class="mt-1 grid gap-x-6 sm:grid-cols-2">
-        {#each works as one (one.id)}
-          <li class="border-line border-b">
-            <a
-              class={[
-                "min-h-touch grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-4 py-2 pl-3",
-                one.id === on.workId ? "border-base-content border-l-4" : "border-l-4 border-transparent",
-              ]}
-              aria-current={one.id === on.workId ? "true" : undefined}
-              href={`/jobs/${on.id}/work/${one.id}`}
-            >
-              <span class="min-w-0">
-                <span class="figure block text-lg leading-tight">{one.title}</span>
-                <span class="quiet block">{one.next_action}</span>
-              </span>
-              <StateMark state={one.state} word={one.state_word} />
-            </a>
-          </li>
-        {/each}
-      </ul>
-    {/if}
-  </section>
-{/if}
+<section class="mt-3 max-lg:order-1" aria-labelledby="works">
+  <h2 id="works" class="sr-only">Work on this job</h2>
+  <div class={["flex items-start gap-x-4 gap-y-1", works.length > 1 && "flex-wrap"]}>
+    <ul class={["grid min-w-0 grow gap-x-6", works.length > 1 && "sm:grid-cols-2"]}>
+      {#each works as one (one.id)}
+        <li class="border-line border-b">
+          <a
+            class={[
+              "min-h-touch grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-4 py-1 pl-3",
+              one.id === on.workId ? "border-base-content border-l-4" : "border-l-4 border-transparent",
+            ]}
+            aria-current={one.id === on.workId ? "true" : undefined}
+            href={`/jobs/${on.id}/work/${one.id}`}
+          >
+            <span class="min-w-0">
+              <span class="figure block text-lg leading-tight">{one.title}</span>
+              {#if works.length > 1}<span class="quiet block truncate text-sm">{one.next_action}</span>{/if}
+            </span>
+            <StateMark state={one.state} word={one.state_word} />
+          </a>
+        </li>
+      {/each}
+    </ul>
+    {#if mayAdd}<button class="btn btn-plain btn-sm min-h-touch" onclick={() => void begin()}>Add work</button
+      >{/if}
+  </div>
+</section>
 {#if adding}
   <Dialog title="Add work to this job" onclose={() => (adding = false)}>
     <form class="grid gap-4" onsubmit={add}>

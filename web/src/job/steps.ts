@@ -41,6 +41,12 @@ export function window(limit: Schemas["LimitOut"]): string {
   return `Window ${said} ${unit}. ${source_note}`;
 }
 
+/** Minutes until a clock is over, as time goes by here; null for a wait, which has none. */
+export function left(clock: Schemas["ClockOut"] | null, now: number): number | null {
+  if (clock?.until == null) return null;
+  return Math.max((new Date(clock.until).getTime() - now) / 60_000, 0);
+}
+
 /** Minutes as a person says them. */
 export function toGo(minutes: number | null): string {
   const left = Math.ceil(minutes ?? 0);

@@ -10,8 +10,13 @@
   let dialog: HTMLDialogElement;
 
   $effect(() => {
+    const before = document.activeElement;
     dialog.showModal();
-    return () => dialog.close();
+    return () => {
+      dialog.close();
+      // closing gives the focus back only while the dialog is still in the page
+      if (before instanceof HTMLElement && before.isConnected) before.focus();
+    };
   });
 </script>
 

@@ -125,6 +125,15 @@ export function degrees(deg: number): string {
   return `${Math.round(deg * 10) / 10}°`;
 }
 
+/** A day, with the month in letters. */
+export function day(at: string): string {
+  return new Date(`${at}T12:00`).toLocaleDateString("en-GB", {
+    day: "numeric",
+    month: "long",
+    year: "numeric",
+  });
+}
+
 /** A day and time as the shop writes it. */
 export function when(at: string): string {
   return new Date(at).toLocaleString("en-GB", {
