@@ -18,6 +18,7 @@ from jobs.services import find_station
 from records.writing import Writing
 from setup_bench.bench import bench_of, live
 from shared.refusals import NotAllowed, Refusal
+from work.as_left import as_left, plain
 from work.models import Work
 from work.run_sheet import RunSheet
 from work.services import forget, open_work, refresh
@@ -92,6 +93,7 @@ def sign_off(writing: Writing, *, work_id: UUID) -> Work:
     )
     signed = SignOff.objects.create(work=work, **said, **writing.row())
     work.signed_off_at = signed.at
+    work.as_left = plain(as_left(work))
     find_station(work.job, work.assembly.place, StationState.GOOD, writing)
     refresh(work)
     keep_document(signed, document_of(work.pk))
@@ -113,7 +115,7 @@ def withdraw(writing: Writing, *, work_id: UUID, reason: str) -> Work:
     if not reason:
         raise Refusal(say("Give a reason for taking back the sign-off."), field="reason")
     Withdrawal.objects.create(sign_off=standing, reason=reason, **writing.row())
-    work.signed_off_at = None
+    work.signed_off_at, work.as_left = None, []
     forget(work, "step_records")
     refresh(work)
     return work

@@ -27,7 +27,7 @@ class FloorJobOut(Schema):
     updated_at: datetime
 
 
-class ClockOut(Schema):
+class RunningOut(Schema):
     """A clock that runs on a piece of work, and when it is over."""
 
     job_id: UUID
@@ -50,7 +50,7 @@ class PromisedOut(Schema):
 class TodayOut(Schema):
     """What runs, what is due, and what was promised."""
 
-    clocks: list[ClockOut]
+    clocks: list[RunningOut]
     due: list[FollowUpOut]
     promised: list[PromisedOut]
 

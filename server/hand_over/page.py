@@ -17,6 +17,7 @@ from amber_core.words import Said, retold, say, stored
 from hand_over.models import HandOver
 from jobs.models import Job, Use
 from shared.pdf import pdf_of
+from work.as_left import lines_of_steps, plain
 from work.models import LETS_ON, Outcome, Work, kind_title
 from work.run_sheet import RunSheet
 
@@ -62,7 +63,6 @@ def content_of(job: Job, *, odometer_km: float | None, told: dict[str, str]) -> 
 def _work(work: Work) -> dict[str, Any]:
     sheet = RunSheet(work)
     latest = sheet.latest
-    asks = [(ask, sheet.found[ask.name]) for step in sheet.steps for ask in step.asks if ask.name in sheet.found]
     kept = [(step, latest[step.code]) for step in sheet.steps if step.code in latest]
     return {
         "title": work.title,
@@ -73,7 +73,11 @@ def _work(work: Work) -> dict[str, Any]:
             for step, record in kept
             if step.code in _FOUND and record.outcome in LETS_ON and (record.note or (step.act == "choose" and step.code != "complaint"))
         ],
-        "measured": [{"what": ask.what, "entered": read.entered} for ask, read in asks if not ask.as_found and ask.name != "odometer"],
+        "measured": [
+            {"what": line["what"], "entered": line["said"], "found": line["found"]}
+            for line in work.as_left or plain(lines_of_steps(work))
+            if line["said"]
+        ],
         "chosen": [
             {"what": step.title, "said": next((way.title for way in step.ways if way.code == sheet.ways.get(step.code)), "")}
             for step in sheet.steps
@@ -95,7 +99,9 @@ def page_html(job: Job) -> str:
     read = job.vehicle.odometer.order_by("at", "id").last()
     content = json.loads(given.text) if given is not None else content_of(job, odometer_km=read.km if read else None, told={})
     plan = [{**one, "when": _when(one)} for one in content["plan"]]
-    return render_to_string("hand_over/page.html", {**retold(content), "plan": retold(plan), "given": given, "day": _day(content["day"])})
+    km = content["odometer_km"]
+    shown = {"plan": retold(plan), "given": given, "day": _day(content["day"]), "odometer": say("{km:.0f} km", km=km) if km else ""}
+    return render_to_string("hand_over/page.html", {**retold(content), **shown})
 
 
 def _day(text: str) -> str:

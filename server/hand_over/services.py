@@ -13,6 +13,7 @@ from django.http import Http404
 from django.utils import timezone
 
 from accounts import policy
+from amber_core.procedures.handing_over import WORKSHOPS_OWN
 from amber_core.quantities import parse
 from amber_core.words import Said, say
 from hand_over.models import Ended, FollowUp, FollowUpEnd, HandOver
@@ -99,13 +100,12 @@ def end_follow_up(writing: Writing, *, follow_up_id: int, missed: bool, note: st
 
 
 def due_now(today: date | None = None) -> QuerySet[FollowUp]:
-    """Follow-ups that are due by day or by the last odometer reading, oldest first; what a limit only forbids is never due."""
+    """What the workshop has to do by now, by day or by the last odometer reading, oldest first; a newer hand-over of a job replaces it."""
     last_km = OdometerReading.objects.filter(vehicle=OuterRef("vehicle")).order_by("-at", "-id").values("km")[:1]
     newer = HandOver.objects.filter(job=OuterRef("hand_over__job"), pk__gt=OuterRef("hand_over"))
     by_km = Q(at_km__isnull=False, last_km__gte=F("at_km")) | Q(at_km__isnull=True, from_km__isnull=False, last_km__gte=F("from_km"))
     return (
-        FollowUp.objects.filter(end__isnull=True)
-        .exclude(kind="limit")
+        FollowUp.objects.filter(end__isnull=True, code__in=WORKSHOPS_OWN)
         .annotate(last_km=Subquery(last_km), replaced=Exists(newer))
         .filter(Q(on_date__lte=today or timezone.localdate()) | by_km, replaced=False)
         .select_related("hand_over__job", "vehicle")

@@ -75,6 +75,8 @@ class Work(models.Model):
     created_at = models.DateTimeField(default=timezone.now)
     updated_at = models.DateTimeField(default=timezone.now)
     signed_off_at = models.DateTimeField(null=True, blank=True)
+    as_left = models.JSONField(default=list, blank=True)
+    """What it measured when it was signed off, a line each (work.as_left); empty while it is open."""
 
     objects = WorkQuerySet.as_manager()
     kept: list[KeptAnswer]

@@ -19,6 +19,7 @@ from stores.models import SheetRevision
 from stores.present import limit_out, ratio_out
 from stores.sheets import Sheet, sheet_at
 from vehicles.models import PLACES, Place
+from work.as_left import lines_of_steps, plain
 from work.kept import WITH_ENDS
 from work.match import match_out
 from work.models import KeptAnswer, Outcome, StepRecord, Work
@@ -58,8 +59,9 @@ def find_work(work_id: UUID) -> Work:
 
 
 def visits_out(vehicle_id: UUID) -> list[dict[str, Any]]:
-    """Every job of a vehicle, the latest first, with the final reading of each piece of work as areas tell it."""
-    wanted = ("works__assembly", "works__step_records", "works__gear_sets")
+    """Every job of a vehicle, the latest first, with what each piece of work measured when it left."""
+    works = Prefetch("works", Work.objects.with_job())
+    wanted = (works, "works__step_records__readings", "works__gear_sets", "works__way_choices")
     jobs = Job.objects.filter(vehicle_id=vehicle_id).prefetch_related(*wanted).order_by("-number")
     return [
         {
@@ -70,19 +72,28 @@ def visits_out(vehicle_id: UUID) -> list[dict[str, Any]]:
             "state_word": job.get_state_display(),
             "booked": job.created_at,
             "work": [one.title for one in job.works.all()],
-            "finals": [text for one in job.works.all() for text in _left_with(one)],
+            "finals": [text for one in job.works.all() for text in _teeth_in(one)],
+            "left": [
+                {
+                    "work_id": one.pk,
+                    "place": one.assembly.place,
+                    "label": one.assembly.get_place_display(),
+                    "signed_off_at": one.signed_off_at,
+                    "lines": [
+                        {**line, "what": Said.of(line["what"]), "said": Said.of(line["said"])}
+                        for line in one.as_left or plain(lines_of_steps(one))
+                    ],
+                }
+                for one in job.works.all()
+            ],
         }
         for job in jobs
     ]
 
 
-def _left_with(work: Work) -> list[str]:
-    """What was read of the work at its end, as the run sheet kept it."""
-    latest = {record.step_code: record for record in work.step_records.all()}
+def _teeth_in(work: Work) -> list[Said]:
     teeth = max(work.gear_sets.all(), key=lambda one: one.pk, default=None)
-    found = [say("Gear set {pinion_teeth}/{ring_teeth}", pinion_teeth=teeth.pinion_teeth, ring_teeth=teeth.ring_teeth)] if teeth else []
-    read = [("preload", say("pinion rotating torque")), ("oil", "oil"), ("wheel_nuts", "odometer")]
-    return found + [f"{word.capitalize()} {latest[code].entered}" for code, word in read if code in latest and latest[code].entered]
+    return [say("Gear set {pinion_teeth}/{ring_teeth}", pinion_teeth=teeth.pinion_teeth, ring_teeth=teeth.ring_teeth)] if teeth else []
 
 
 def job_out(job: Job) -> dict[str, Any]:

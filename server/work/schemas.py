@@ -368,6 +368,26 @@ class WorkOut(Schema):
     steps: list[StepOut]
 
 
+class LeftLineOut(Schema):
+    """One quantity as it was left, beside as it was found."""
+
+    name: str
+    what: Said
+    said: Said
+    found: str
+    verdict: VerdictName
+
+
+class WorkLeftOut(Schema):
+    """What one piece of work measured when it left; open work shows what it has read so far."""
+
+    work_id: UUID
+    place: PlaceName
+    label: Said
+    signed_off_at: datetime | None
+    lines: list[LeftLineOut]
+
+
 class VisitOut(Schema):
     """One job of a vehicle, and what each piece of work was left with."""
 
@@ -379,3 +399,4 @@ class VisitOut(Schema):
     booked: datetime
     work: list[Said]
     finals: list[Said]
+    left: list[WorkLeftOut]

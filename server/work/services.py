@@ -547,7 +547,7 @@ def refresh(work: Work) -> None:
     else:
         state, action = (JobState.IN_WORK if work.begun else JobState.BOOKED), step.title
     work.state, work.next_action, work.updated_at = state, action.as_text(), timezone.now()
-    work.save(update_fields=["state", "begun", "next_action", "updated_at", "signed_off_at"])
+    work.save(update_fields=["state", "begun", "next_action", "updated_at", "signed_off_at", "as_left"])
     if not _among_those_read(work):
         forget(work.job, "works")
     settle(work.job)

@@ -55,6 +55,10 @@ STOP_IF = (
 """When the customer should stop and ring the workshop."""
 
 
+WORKSHOPS_OWN = ("leak_morning", "air_leak", "wheel_nuts", "shaft_bolts", "hub_play", "first_oil")
+"""Items of the run-in plan that the workshop does; the customer does the others."""
+
+
 def fitted_by(kind: str, ways: Mapping[str, str]) -> list[Fitted]:
     """What a piece of work fitted, as `runin.plan` names it, by its kind and the ways that were chosen."""
     found = list(_FITTED.get(kind, ()))

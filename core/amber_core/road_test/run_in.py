@@ -219,7 +219,7 @@ def _rules(given: RunInQuestion) -> dict[str, _Rule]:
         text = say("Check that the locker ratchets both ways, at walking pace on loose ground.")
         found["ratchet"] = _Rule(text=text, kind="check")
     if "brakes" in fitted:
-        found["bed_in"] = _Rule(text=say("Brake gently: new linings have to bed in."), kind="do", since=0.0, until=100.0)
+        found["bed_in"] = _Rule(text=say("Brake gently: brakes that were apart have to bed in."), kind="do", since=0.0, until=100.0)
     if "gears_new" in fitted:
         text = say("Three drives of 20 minutes at easy load. Let the axle cool until it is hand-warm after each.")
         found["heat_cycles"] = _Rule(text=text, kind="do")

@@ -3254,6 +3254,15 @@ export interface components {
             };
             pointed_at: string[];
         };
+        /** @description One quantity as it was left, beside as it was found. */
+        LeftLineOut: {
+            found: string;
+            name: string;
+            said: string;
+            /** @enum {string} */
+            verdict: "in" | "edge" | "out" | "unknown";
+            what: string;
+        };
         LimitOut: {
             greatest: number | null;
             is_sample: boolean;
@@ -4108,6 +4117,18 @@ export interface components {
             /** @default 110 */
             to_kmh: number;
         };
+        /** @description A clock that runs on a piece of work, and when it is over. */
+        RunningOut: {
+            /** Format: uuid */
+            job_id: string;
+            number: number;
+            title: string;
+            /** Format: date-time */
+            until: string;
+            vehicle: string;
+            /** Format: uuid */
+            work_id: string;
+        };
         /** @description What was said of a trial before it was read; `landed` is what then happened, null while it is not known. */
         SaidOut: {
             backlash_mm: number;
@@ -4759,7 +4780,7 @@ export interface components {
         };
         /** @description What runs, what is due, and what was promised. */
         TodayOut: {
-            clocks: components["schemas"]["ClockOut"][];
+            clocks: components["schemas"]["RunningOut"][];
             due: components["schemas"]["FollowUpOut"][];
             promised: components["schemas"]["PromisedOut"][];
         };
@@ -5216,6 +5237,7 @@ export interface components {
             finals: string[];
             /** Format: uuid */
             job_id: string;
+            left: components["schemas"]["WorkLeftOut"][];
             number: number;
             /** @enum {string} */
             state: "booked" | "in_work" | "waiting" | "to_sign" | "done";
@@ -5348,6 +5370,17 @@ export interface components {
             torque_unit?: "nm" | "inlb" | null;
             /** Format: date-time */
             written_at?: string | null;
+        };
+        /** @description What one piece of work measured when it left; open work shows what it has read so far. */
+        WorkLeftOut: {
+            label: string;
+            lines: components["schemas"]["LeftLineOut"][];
+            /** @enum {string} */
+            place: "vehicle" | "engine" | "gearbox" | "transfer_case" | "front_shaft" | "rear_shaft" | "front_axle" | "rear_axle";
+            /** Format: date-time */
+            signed_off_at: string | null;
+            /** Format: uuid */
+            work_id: string;
         };
         /** @description One piece of work: what it is judged by, its gear set and its run sheet. */
         WorkOut: {

@@ -49,8 +49,8 @@
 </script>
 
 {#if today && today.clocks.length + today.due.length + today.promised.length > 0}
+  <Notice text={wrong} />
   <section class="mb-4 grid gap-x-10 gap-y-3 md:grid-cols-2" aria-label="Today">
-    <Notice text={wrong} />
     {#if today.clocks.length > 0}
       <div>
         <h2>Running</h2>

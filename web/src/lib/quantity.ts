@@ -135,6 +135,11 @@ export function day(at: string): string {
 }
 
 /** A day and time as the shop writes it. */
+/** The day of a moment, short. */
+export function dayOf(at: string): string {
+  return new Date(at).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" });
+}
+
 export function when(at: string): string {
   return new Date(at).toLocaleString("en-GB", {
     day: "numeric",

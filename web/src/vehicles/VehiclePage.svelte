@@ -8,6 +8,7 @@
   import { kilometres, when } from "../lib/quantity";
   import { writeOnce } from "../lib/writes";
   import { route } from "../routes";
+  import AsLeft from "./AsLeft.svelte";
 
   const session = getSession();
   const id = route.getParams("/vehicles/:id").id;
@@ -99,30 +100,33 @@
     </form>
   {/if}
   <div class="grid gap-x-12 gap-y-6 lg:grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)]">
-    <section class="rule-top pt-3" aria-labelledby="visits">
-      <h2 id="visits">Jobs</h2>
-      <ul>
-        {#each visits as visit (visit.job_id)}
-          <li class="border-line border-b">
-            <a
-              class="hover:bg-base-200 grid gap-x-4 gap-y-1 py-3 sm:grid-cols-[4rem_minmax(0,1fr)_auto]"
-              href={`/jobs/${visit.job_id}`}
-            >
-              <span class="figure text-2xl leading-none">{visit.number}</span>
-              <span class="min-w-0">
-                <span class="block">{visit.complaint}</span>
-                <span class="quiet block">{visit.work.join("; ")}</span>
-                {#each visit.finals as final (final)}<span class="block">{final}</span>{/each}
-              </span>
-              <span>
-                <StateMark state={visit.state} word={visit.state_word} />
-                <span class="quiet block">{when(visit.booked)}</span>
-              </span>
-            </a>
-          </li>
-        {/each}
-      </ul>
-    </section>
+    <div>
+      <section class="rule-top pt-3" aria-labelledby="visits">
+        <h2 id="visits">Jobs</h2>
+        <ul>
+          {#each visits as visit (visit.job_id)}
+            <li class="border-line border-b">
+              <a
+                class="hover:bg-base-200 grid gap-x-4 gap-y-1 py-3 sm:grid-cols-[4rem_minmax(0,1fr)_auto]"
+                href={`/jobs/${visit.job_id}`}
+              >
+                <span class="figure text-2xl leading-none">{visit.number}</span>
+                <span class="min-w-0">
+                  <span class="block">{visit.complaint}</span>
+                  <span class="quiet block">{visit.work.join("; ")}</span>
+                  {#each visit.finals as final (final)}<span class="block">{final}</span>{/each}
+                </span>
+                <span>
+                  <StateMark state={visit.state} word={visit.state_word} />
+                  <span class="quiet block">{when(visit.booked)}</span>
+                </span>
+              </a>
+            </li>
+          {/each}
+        </ul>
+      </section>
+      <AsLeft {visits} />
+    </div>
     <div class="grid content-start gap-6">
       <section class="rule-top pt-3" aria-labelledby="in-it">
         <h2 id="in-it">Assemblies</h2>
