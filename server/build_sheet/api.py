@@ -13,6 +13,7 @@ from amber_core.words import say
 from build_sheet import services
 from build_sheet.export import job_file_text, readings_csv
 from build_sheet.importing import import_job, too_large
+from build_sheet.paper import paper_html, paper_pdf
 from build_sheet.schemas import ImportedOut, ImportIn, SheetOut, SignOffIn, WithdrawIn
 from build_sheet.sheet import sheet_html, sheet_pdf, sheet_state
 from jobs.models import Job
@@ -80,6 +81,19 @@ def sheet_as_pdf(request: HttpRequest, work_id: UUID, sign_off: UUID | None = No
     """The page as PDF."""
     work = find_work(work_id)
     return _download(sheet_pdf(work, sign_off), "application/pdf", f"build-sheet-{_name(work)}.pdf")
+
+
+@router.get("/work/{uuid:work_id}/run-sheet.html", operation_id="run_sheet_html", include_in_schema=False)
+def run_sheet_page(request: HttpRequest, work_id: UUID) -> HttpResponse:
+    """The run sheet to print and fill in by hand."""
+    return HttpResponse(paper_html(find_work(work_id)))
+
+
+@router.get("/work/{uuid:work_id}/run-sheet.pdf", operation_id="run_sheet_pdf", include_in_schema=False)
+def run_sheet_as_pdf(request: HttpRequest, work_id: UUID) -> HttpResponse:
+    """The same as PDF."""
+    work = find_work(work_id)
+    return _download(paper_pdf(work), "application/pdf", f"run-sheet-{_name(work)}.pdf")
 
 
 @router.get("/jobs/{uuid:job_id}/job.json", operation_id="job_json", include_in_schema=False)

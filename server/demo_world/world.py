@@ -78,7 +78,7 @@ FIGURES = {
     "true_high": ("96.6 km/h", 96.6),
     "case_spread": ("0.28 mm", 0.28),
     "flange_runout": ("0.02 mm", 0.02),
-    "rotating_torque": ("2.1 nm", 2.1),
+    "rotating_torque": ("2.1 Nm", 2.1),
     "oil": ("1.6 l", 1.6),
     "odometer": ("81240 km", 81240.0),
 }

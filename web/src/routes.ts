@@ -14,6 +14,7 @@ export const { navigate, isActive, route } = createRouter({
   "/jobs/import": () => import("./sheet/Import.svelte"),
   "/jobs/:id": () => import("./job/JobPage.svelte"),
   "/jobs/:id/work/:work": () => import("./job/JobPage.svelte"),
+  "/jobs/:id/work/:work/typed-in": () => import("./job/TypeIn.svelte"),
   "/jobs/:id/work/:work/gear-set": () => import("./job/GearSet.svelte"),
   "/jobs/:id/work/:work/bench": () => import("./bench/BenchPage.svelte"),
   "/jobs/:id/work/:work/ratios": () => import("./ratio/RatioPage.svelte"),

@@ -86,6 +86,19 @@ class PinionSeal(OtherKinds):
         self.assertContains(page, "Past the mark: 3.4 Nm")
 
 
+class OnPaper(OtherKinds):
+    def test_it_has_boxes_for_readings_cautions_ways_and_bolts(self) -> None:
+        work = self.book("clutch_packs")
+        page = self.client_of("isla").get(f"{API}/work/{work}/run-sheet.html").content.decode()
+        for words in ("Caution:", "Hold point.", "Stack, left (mm)", "Clip in the differential", "begun ", "Bolts in tightening order"):
+            with self.subTest(words):
+                self.assertEqual(words in page, words != "Bolts in tightening order")
+        ring = self.make_job()
+        page = self.client_of("isla").get(f"{API}/work/{ring}/run-sheet.html").content.decode()
+        self.assertEqual(page.count("<text"), 10 + 4)
+        self.assertTrue(self.client_of("isla").get(f"{API}/work/{ring}/run-sheet.pdf").content.startswith(b"%PDF-"))
+
+
 class Clocks(OtherKinds):
     def test_the_soak_runs_while_the_work_goes_on(self) -> None:
         work = self.book("clutch_packs")

@@ -214,6 +214,16 @@
         <span class="figure text-lg">To come</span>
         <span class="quiet">{later.length}</span>
       </summary>
+      {#if mayRecord}
+        <p class="flex flex-wrap gap-2">
+          <a
+            class="btn btn-plain btn-sm min-h-touch"
+            href={`/api/v1/work/${on.workId}/run-sheet.pdf`}
+            download>Print on paper</a
+          >
+          <a class="btn btn-plain btn-sm min-h-touch" href={`${below}/typed-in`}>Type in from paper</a>
+        </p>
+      {/if}
       {#each groups(later) as group (group.steps[0]?.code)}
         <h3 class="mt-2">{group.name}</h3>
         <ol class="grid gap-1">
