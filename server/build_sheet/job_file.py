@@ -101,7 +101,7 @@ class FamilyPart(Part):
     bearing_offset_mm: Annotated[float, Field(ge=-2, le=2)] | None = None
     backlash_places: Annotated[int, Field(ge=4, le=16)] = 8
     is_sample: bool
-    limits: Annotated[list[LimitPart], Field(max_length=20)]
+    limits: Annotated[list[LimitPart], Field(max_length=60)]
     ratios: Annotated[list[RatioPart], Field(max_length=100)]
 
 

@@ -9,16 +9,18 @@ from ninja import File, Form, Query, Router, UploadedFile
 
 from records.writing import file_hash, write
 from shared.schemas import ErrorOut
-from stores import catalogue, services
-from stores.models import AxleFamily, Gearbox, TransferCase
+from stores import catalogue, editing, services
+from stores.models import UNITS, AxleFamily, Gearbox, Quantity, TransferCase
 from stores.present import family_out
 from stores.schemas import (
     CatalogueIn,
     CatalogueName,
     CatalogueTakenOut,
     DrawerName,
+    FamilyIn,
     FamilyOut,
     GearboxOut,
+    QuantityOut,
     ShimCountIn,
     ShimMoveOut,
     TransferCaseOut,
@@ -31,6 +33,29 @@ router = Router(tags=["stores"])
 def families(request: HttpRequest) -> list[dict[str, Any]]:
     """All axle families with their sheets."""
     return [family_out(family) for family in AxleFamily.objects.with_sheets()]
+
+
+@router.get("/quantities", response=list[QuantityOut], operation_id="quantities")
+def quantities(request: HttpRequest) -> list[dict[str, Any]]:
+    """What a sheet can limit."""
+    return [{"quantity": one.value, "label": one.label, "unit": UNITS[one]} for one in Quantity]
+
+
+@router.put("/families/{code}", response={200: FamilyOut, 403: ErrorOut, 409: ErrorOut, 422: ErrorOut}, operation_id="family_save")
+def family_save(request: HttpRequest, code: str, data: FamilyIn) -> HttpResponse:
+    """A family's sheet as it shall be from now on; what was begun keeps the revision that judges it."""
+    given = data.fields("revision", "reason", "limits", "ratios")
+    lists = {"limits": [one.dict() for one in data.limits], "ratios": [one.dict() for one in data.ratios]}
+    return write(
+        request,
+        data,
+        command="family_save",
+        target=code,
+        do=lambda writing: editing.save_family(writing, code=code, revision=data.revision, reason=data.reason, facts=given, **lists),
+        show=lambda: family_out(AxleFamily.objects.with_sheets().get(code=code)),
+        out=FamilyOut,
+        status=200,
+    )
 
 
 @router.put("/families/{code}/shims", response={200: FamilyOut, 403: ErrorOut, 409: ErrorOut, 422: ErrorOut}, operation_id="set_shim_count")

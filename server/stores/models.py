@@ -63,6 +63,24 @@ class Quantity(models.TextChoices):
     RING_BOLTS = "ring_bolts", say("Ring gear bolts (count)")
     CAP_BOLTS = "cap_bolts", say("Bearing cap bolts (count)")
     OIL = "oil", say("Oil (litres)")
+    FLANGE_RUNOUT = "flange_runout", say("Carrier flange runout (mm)")
+    SIDE_GEAR_PLAY = "side_gear_play", say("Side-gear play (mm)")
+    CLUTCH_STACK = "clutch_stack", say("Clutch stack, each side (mm)")
+    BREAKAWAY = "breakaway", say("Breakaway torque between the wheels (Nm)")
+    LOCKER_GAP = "locker_gap", say("Locker gap between the halves (mm)")
+    CROSS_PIN = "cross_pin", say("Cross pin diameter (mm)")
+    WHEEL_END_PLAY = "wheel_end_play", say("Wheel end play (mm)")
+    AXLE_FLANGE_RUNOUT = "axle_flange_runout", say("Wheel flange runout (mm)")
+    SHAFT_ENGAGEMENT = "shaft_engagement", say("Axle shaft engagement in the side gear (mm)")
+    OUTPUT_END_PLAY = "output_end_play", say("Transfer-case output end play (mm)")
+    TUBE_RUNOUT = "tube_runout", say("Propshaft tube runout (mm)")
+    COVER_BOLTS = "cover_bolts", say("Cover bolts (count)")
+    PROPSHAFT_BOLTS = "propshaft_bolts", say("Propshaft bolts (count)")
+    PIN_BOLT = "pin_bolt", say("Cross-pin bolts (count)")
+    RETAINER_NUTS = "retainer_nuts", say("Retainer nuts, each side (count)")
+    DRIVE_FLANGE_NUTS = "drive_flange_nuts", say("Drive-flange nuts, each side (count)")
+    HUB_NUTS = "hub_nuts", say("Hub nuts (count)")
+    UNIT_NUTS = "unit_nuts", say("Third-member nuts (count)")
 
 
 UNITS = {
@@ -77,6 +95,24 @@ UNITS = {
     Quantity.RING_BOLTS: "",
     Quantity.CAP_BOLTS: "",
     Quantity.OIL: "l",
+    Quantity.FLANGE_RUNOUT: "mm",
+    Quantity.SIDE_GEAR_PLAY: "mm",
+    Quantity.CLUTCH_STACK: "mm",
+    Quantity.BREAKAWAY: "Nm",
+    Quantity.LOCKER_GAP: "mm",
+    Quantity.CROSS_PIN: "mm",
+    Quantity.WHEEL_END_PLAY: "mm",
+    Quantity.AXLE_FLANGE_RUNOUT: "mm",
+    Quantity.SHAFT_ENGAGEMENT: "mm",
+    Quantity.OUTPUT_END_PLAY: "mm",
+    Quantity.TUBE_RUNOUT: "mm",
+    Quantity.COVER_BOLTS: "",
+    Quantity.PROPSHAFT_BOLTS: "",
+    Quantity.PIN_BOLT: "",
+    Quantity.RETAINER_NUTS: "",
+    Quantity.DRIVE_FLANGE_NUTS: "",
+    Quantity.HUB_NUTS: "",
+    Quantity.UNIT_NUTS: "",
 }
 
 

@@ -6,12 +6,17 @@ from datetime import datetime
 from typing import Annotated, Literal
 
 from ninja import Schema
-from pydantic import Field
+from pydantic import Field, StringConstraints
 
 from amber_core.words import Said
-from shared.schemas import Edit
+from shared.schemas import Edit, Line
 
 CarrierMethodName = Literal["side_shims", "cover_shims", "adjusters"]
+ShimPlaceName = Literal["under_head", "behind_cup", "under_cartridge_flange"]
+PreloadMethodName = Literal["crush_sleeve", "spacer", "outer_shims"]
+ToothFormName = Literal["tapered", "uniform"]
+WindowSealName = Literal["included", "excluded"]
+ShaftsName = Literal["", "clip", "retainer", "full_float", "half_shafts"]
 QuantityName = Literal[
     "backlash",
     "backlash_variation",
@@ -24,6 +29,24 @@ QuantityName = Literal[
     "ring_bolts",
     "cap_bolts",
     "oil",
+    "flange_runout",
+    "side_gear_play",
+    "clutch_stack",
+    "breakaway",
+    "locker_gap",
+    "cross_pin",
+    "wheel_end_play",
+    "axle_flange_runout",
+    "shaft_engagement",
+    "output_end_play",
+    "tube_runout",
+    "cover_bolts",
+    "propshaft_bolts",
+    "pin_bolt",
+    "retainer_nuts",
+    "drive_flange_nuts",
+    "hub_nuts",
+    "unit_nuts",
 ]
 
 
@@ -40,7 +63,7 @@ class LimitOut(Schema):
     is_sample: bool
 
 
-CatalogueName = Literal["gearboxes", "transfer-cases", "ratios"]
+CatalogueName = Literal["gearboxes", "transfer-cases", "ratios", "limits"]
 
 
 class RatioOut(Schema):
@@ -110,9 +133,18 @@ class FamilyOut(Schema):
     build: str
     carrier_method: CarrierMethodName
     carrier_label: Said
+    shim_place: ShimPlaceName
     shim_place_label: Said
+    preload_method: PreloadMethodName
     preload_label: Said
     wheel_end: str
+    shafts: ShaftsName
+    has_spreader: bool
+    has_speed_ring: bool
+    tooth_form: ToothFormName
+    torque_window_seal: WindowSealName
+    bearing_offset_mm: float | None
+    backlash_places: int
     ring_outer_diameter_mm: float
     offset_mm: float
     tooth_form_label: Said
@@ -122,6 +154,61 @@ class FamilyOut(Schema):
     limits: list[LimitOut]
     ratios: list[RatioOut]
     shims: list[ShimRowOut]
+
+
+Figure = Annotated[float, Field(ge=-1e6, le=1e6, allow_inf_nan=False)]
+Named = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120)]
+
+
+class LimitIn(Schema):
+    """One line of a sheet; at least one bound, and where it comes from."""
+
+    quantity: QuantityName
+    least: Figure | None = None
+    greatest: Figure | None = None
+    source_note: Line = ""
+
+
+class RatioIn(Schema):
+    pinion_teeth: Annotated[int, Field(ge=3, le=40)]
+    ring_teeth: Annotated[int, Field(ge=4, le=120)]
+    needs_carrier: bool = False
+    needs_thick_ring: bool = False
+
+
+class FamilyIn(Edit):
+    """A whole sheet as it shall be from now on; `revision` is the one that was read, 0 for a new family."""
+
+    revision: Annotated[int, Field(ge=0, le=1_000_000)]
+    reason: Line = ""
+    name: Named
+    maker: Named
+    build: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=300)]
+    carrier_method: CarrierMethodName
+    shim_place: ShimPlaceName
+    preload_method: PreloadMethodName
+    wheel_end: Annotated[str, StringConstraints(strip_whitespace=True, max_length=120)] = ""
+    shafts: ShaftsName = ""
+    has_spreader: bool = False
+    has_speed_ring: bool = False
+    ring_outer_diameter_mm: Annotated[float, Field(ge=50, le=1000, allow_inf_nan=False)]
+    offset_mm: Annotated[float, Field(ge=0, le=400, allow_inf_nan=False)] = 0.0
+    tooth_form: ToothFormName
+    notch_mm: Annotated[float, Field(gt=0, le=5, allow_inf_nan=False)] | None = None
+    torque_window_seal: WindowSealName = "excluded"
+    bearing_offset_mm: Annotated[float, Field(ge=-2, le=2, allow_inf_nan=False)] | None = None
+    backlash_places: Annotated[int, Field(ge=4, le=16)] = 8
+    is_sample: bool = False
+    limits: Annotated[list[LimitIn], Field(max_length=60)] = []
+    ratios: Annotated[list[RatioIn], Field(max_length=100)] = []
+
+
+class QuantityOut(Schema):
+    """What a sheet can limit, and its unit."""
+
+    quantity: QuantityName
+    label: Said
+    unit: str
 
 
 class CatalogueIn(Edit):

@@ -224,6 +224,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/families/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Family Save
+         * @description A family's sheet as it shall be from now on; what was begun keeps the revision that judges it.
+         */
+        put: operations["family_save"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/families/{code}/shim-moves": {
         parameters: {
             query?: never;
@@ -668,6 +688,26 @@ export interface paths {
          * @description What the odds of this shop's moves were worth.
          */
         get: operations["odds_kept"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/quantities": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Quantities
+         * @description What a sheet can limit.
+         */
+        get: operations["quantities"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2663,12 +2703,74 @@ export interface components {
             coast: components["schemas"]["MiddleOut"];
             drive: components["schemas"]["MiddleOut"];
         };
+        /** @description A whole sheet as it shall be from now on; `revision` is the one that was read, 0 for a new family. */
+        FamilyIn: {
+            /** @default 8 */
+            backlash_places: number;
+            bearing_offset_mm?: number | null;
+            build: string;
+            /** @enum {string} */
+            carrier_method: "side_shims" | "cover_shims" | "adjusters";
+            /** Format: uuid */
+            client_id?: string;
+            /** @default  */
+            device: string;
+            /** @default false */
+            has_speed_ring: boolean;
+            /** @default false */
+            has_spreader: boolean;
+            /** @default false */
+            is_sample: boolean;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default [] */
+            limits: components["schemas"]["LimitIn"][];
+            maker: string;
+            name: string;
+            notch_mm?: number | null;
+            /** @default 0 */
+            offset_mm: number;
+            /** @default  */
+            person: string;
+            /** @enum {string} */
+            preload_method: "crush_sleeve" | "spacer" | "outer_shims";
+            /** @default [] */
+            ratios: components["schemas"]["RatioIn"][];
+            /** @default  */
+            reason: string;
+            revision: number;
+            ring_outer_diameter_mm: number;
+            /**
+             * @default
+             * @enum {string}
+             */
+            shafts: "" | "clip" | "retainer" | "full_float" | "half_shafts";
+            /** @enum {string} */
+            shim_place: "under_head" | "behind_cup" | "under_cartridge_flange";
+            /** @enum {string} */
+            tooth_form: "tapered" | "uniform";
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /**
+             * @default excluded
+             * @enum {string}
+             */
+            torque_window_seal: "included" | "excluded";
+            /** @default  */
+            wheel_end: string;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
         FamilyOut: {
+            backlash_places: number;
+            bearing_offset_mm: number | null;
             build: string;
             carrier_label: string;
             /** @enum {string} */
             carrier_method: "side_shims" | "cover_shims" | "adjusters";
             code: string;
+            has_speed_ring: boolean;
+            has_spreader: boolean;
             is_sample: boolean;
             limits: components["schemas"]["LimitOut"][];
             maker: string;
@@ -2676,12 +2778,22 @@ export interface components {
             notch_mm: number | null;
             offset_mm: number;
             preload_label: string;
+            /** @enum {string} */
+            preload_method: "crush_sleeve" | "spacer" | "outer_shims";
             ratios: components["schemas"]["RatioOut"][];
             revision: number;
             ring_outer_diameter_mm: number;
+            /** @enum {string} */
+            shafts: "" | "clip" | "retainer" | "full_float" | "half_shafts";
+            /** @enum {string} */
+            shim_place: "under_head" | "behind_cup" | "under_cartridge_flange";
             shim_place_label: string;
             shims: components["schemas"]["ShimRowOut"][];
+            /** @enum {string} */
+            tooth_form: "tapered" | "uniform";
             tooth_form_label: string;
+            /** @enum {string} */
+            torque_window_seal: "included" | "excluded";
             wheel_end: string;
         };
         /**
@@ -3263,13 +3375,22 @@ export interface components {
             verdict: "in" | "edge" | "out" | "unknown";
             what: string;
         };
+        /** @description One line of a sheet; at least one bound, and where it comes from. */
+        LimitIn: {
+            greatest?: number | null;
+            least?: number | null;
+            /** @enum {string} */
+            quantity: "backlash" | "backlash_variation" | "pinion_torque" | "pinion_torque_used" | "total_torque" | "nut_torque" | "pinion_depth" | "case_spread" | "ring_bolts" | "cap_bolts" | "oil" | "flange_runout" | "side_gear_play" | "clutch_stack" | "breakaway" | "locker_gap" | "cross_pin" | "wheel_end_play" | "axle_flange_runout" | "shaft_engagement" | "output_end_play" | "tube_runout" | "cover_bolts" | "propshaft_bolts" | "pin_bolt" | "retainer_nuts" | "drive_flange_nuts" | "hub_nuts" | "unit_nuts";
+            /** @default  */
+            source_note: string;
+        };
         LimitOut: {
             greatest: number | null;
             is_sample: boolean;
             label: string;
             least: number | null;
             /** @enum {string} */
-            quantity: "backlash" | "backlash_variation" | "pinion_torque" | "pinion_torque_used" | "total_torque" | "nut_torque" | "pinion_depth" | "case_spread" | "ring_bolts" | "cap_bolts" | "oil";
+            quantity: "backlash" | "backlash_variation" | "pinion_torque" | "pinion_torque_used" | "total_torque" | "nut_torque" | "pinion_depth" | "case_spread" | "ring_bolts" | "cap_bolts" | "oil" | "flange_runout" | "side_gear_play" | "clutch_stack" | "breakaway" | "locker_gap" | "cross_pin" | "wheel_end_play" | "axle_flange_runout" | "shaft_engagement" | "output_end_play" | "tube_runout" | "cover_bolts" | "propshaft_bolts" | "pin_bolt" | "retainer_nuts" | "drive_flange_nuts" | "hub_nuts" | "unit_nuts";
             source_note: string;
             unit: string;
         };
@@ -3782,6 +3903,13 @@ export interface components {
             typed_far_side: string;
             typed_ring_side: string;
         };
+        /** @description What a sheet can limit, and its unit. */
+        QuantityOut: {
+            label: string;
+            /** @enum {string} */
+            quantity: "backlash" | "backlash_variation" | "pinion_torque" | "pinion_torque_used" | "total_torque" | "nut_torque" | "pinion_depth" | "case_spread" | "ring_bolts" | "cap_bolts" | "oil" | "flange_runout" | "side_gear_play" | "clutch_stack" | "breakaway" | "locker_gap" | "cross_pin" | "wheel_end_play" | "axle_flange_runout" | "shaft_engagement" | "output_end_play" | "tube_runout" | "cover_bolts" | "propshaft_bolts" | "pin_bolt" | "retainer_nuts" | "drive_flange_nuts" | "hub_nuts" | "unit_nuts";
+            unit: string;
+        };
         RangeOut: {
             greatest: number | null;
             least: number | null;
@@ -3796,6 +3924,14 @@ export interface components {
             speedometers: components["schemas"]["Speedometer"][];
             tyre_now: components["schemas"]["Tyre"];
             tyre_planned: components["schemas"]["Tyre"];
+        };
+        RatioIn: {
+            /** @default false */
+            needs_carrier: boolean;
+            /** @default false */
+            needs_thick_ring: boolean;
+            pinion_teeth: number;
+            ring_teeth: number;
         };
         /** @description All of the desk: gearboxes and axles to choose among; `now` and `candidates` point into them. */
         RatioInputs: {
@@ -5826,6 +5962,35 @@ export interface operations {
             };
         };
     };
+    family_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FamilyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FamilyOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
     shim_moves: {
         parameters: {
             query: {
@@ -6473,6 +6638,26 @@ export interface operations {
             };
         };
     };
+    quantities: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuantityOut"][];
+                };
+            };
+        };
+    };
     ratio_result: {
         parameters: {
             query?: never;
@@ -6814,7 +6999,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "gearboxes" | "transfer-cases" | "ratios";
+                kind: "gearboxes" | "transfer-cases" | "ratios" | "limits";
             };
             cookie?: never;
         };
@@ -6834,7 +7019,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "gearboxes" | "transfer-cases" | "ratios";
+                kind: "gearboxes" | "transfer-cases" | "ratios" | "limits";
             };
             cookie?: never;
         };

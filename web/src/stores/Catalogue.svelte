@@ -6,11 +6,12 @@
     mayEdit: boolean;
   }
   let { mayEdit }: Props = $props();
-  type Kind = "gearboxes" | "transfer-cases" | "ratios";
+  type Kind = "gearboxes" | "transfer-cases" | "ratios" | "limits";
   const KINDS: { kind: Kind; name: string }[] = [
     { kind: "gearboxes", name: "Gearboxes" },
     { kind: "transfer-cases", name: "Transfer cases" },
     { kind: "ratios", name: "Families' ratios" },
+    { kind: "limits", name: "Families' limits" },
   ];
   let gearboxes = $state.raw<Schemas["GearboxOut"][]>([]);
   let cases = $state.raw<Schemas["TransferCaseOut"][]>([]);

@@ -7,6 +7,7 @@
   import { writeOnce } from "../lib/writes";
   import Catalogue from "./Catalogue.svelte";
   import Drawer from "./Drawer.svelte";
+  import FamilyEdit from "./FamilyEdit.svelte";
   import FamilySheet from "./FamilySheet.svelte";
 
   const session = getSession();
@@ -22,6 +23,23 @@
     if (answer.kind === "done") families = answer.value;
   }
   void load();
+
+  /** The sheet that is being changed, or copied into a new one. */
+  let editing = $state<"edit" | "copy" | null>(null);
+  let refused = $state({ text: null as string | null, field: "" });
+  async function save(as: string, given: Unwritten<Schemas["FamilyIn"]>) {
+    const answer = await writeOnce(unanswered, `sheet ${as}`, given, (body) =>
+      client.PUT("/api/v1/families/{code}", { params: { path: { code: as } }, body }),
+    );
+    refused = {
+      text: answer.kind === "done" ? null : sentence(answer),
+      field: answer.kind === "refused" ? (answer.refused.field ?? "") : "",
+    };
+    if (answer.kind !== "done") return;
+    await load();
+    code = answer.value.code;
+    editing = null;
+  }
 
   async function setCount(of: Family, body: Unwritten<Schemas["ShimCountIn"]>) {
     const answer = await writeOnce(unanswered, of.code, body, (written) =>
@@ -56,13 +74,35 @@
       </label>
     {/each}
   </fieldset>
-  <div class="rule-top grid gap-x-12 gap-y-6 pt-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
-    <FamilySheet {family} />
-    {#key family.code}<Drawer
+  {#if session.me?.may.edit_stores && editing === null}
+    <p class="mb-3 flex flex-wrap gap-2">
+      <button class="btn btn-plain" onclick={() => (editing = "edit")}>Edit this sheet</button>
+      <button class="btn btn-plain" onclick={() => (editing = "copy")}>Copy it to a new family</button>
+    </p>
+  {/if}
+  {#if editing !== null}
+    {#key family.code + editing}
+      <FamilyEdit
         {family}
-        mayEdit={session.me?.may.edit_stores ?? false}
-        oncount={(body) => void setCount(family, body)}
-      />{/key}
-  </div>
+        copy={editing === "copy"}
+        wrong={refused.text}
+        field={refused.field}
+        onsave={(as, given) => void save(as, given)}
+        onclose={() => {
+          editing = null;
+          refused = { text: null, field: "" };
+        }}
+      />
+    {/key}
+  {:else}
+    <div class="rule-top grid gap-x-12 gap-y-6 pt-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
+      <FamilySheet {family} />
+      {#key family.code}<Drawer
+          {family}
+          mayEdit={session.me?.may.edit_stores ?? false}
+          oncount={(body) => void setCount(family, body)}
+        />{/key}
+    </div>
+  {/if}
   <Catalogue mayEdit={session.me?.may.edit_stores ?? false} />
 {/if}
