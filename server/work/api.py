@@ -18,13 +18,15 @@ from shared.refusals import Conflict, Refusal
 from shared.schemas import ErrorOut, Written
 from vehicles.schemas import PlaceName
 from vehicles.services import place_of
-from work import services
-from work.present import find_job, find_work, job_out, kinds_out, visits_out, work_out
+from work import services, shaping
+from work.present import find_job, find_work, job_out, kinds_out, library_out, visits_out, work_out
 from work.schemas import (
     GearSetIn,
     JobIn,
     JobOut,
     KindsOut,
+    LibraryOut,
+    ShapeIn,
     SheetAdoptIn,
     StepBackIn,
     StepBeginIn,
@@ -183,6 +185,29 @@ def gear_set_record(request: HttpRequest, work_id: UUID, data: GearSetIn) -> Htt
         "gear_set_record",
         work_id,
         lambda writing: services.record_gear_set(writing, work_id=work_id, clues=clues, chosen=chosen),
+    )
+
+
+@router.get("/kinds/{kind}/library", response={200: LibraryOut, 422: ErrorOut}, operation_id="kind_library")
+def kind_library(request: HttpRequest, kind: str) -> dict[str, Any]:
+    """The steps of a kind of work, and what the shop adds."""
+    return library_out(kind)
+
+
+@router.put("/kinds/{kind}/library", response={200: LibraryOut, **_REFUSALS}, operation_id="kind_shape")
+def kind_shape(request: HttpRequest, kind: str, data: ShapeIn) -> HttpResponse:
+    """What the shop adds to a kind from now on; work that was booked keeps the steps that it began with."""
+    return write(
+        request,
+        data,
+        command="kind_shape",
+        target=kind,
+        do=lambda writing: shaping.shape_kind(
+            writing, kind=kind, number=data.number, reason=data.reason, content=data.shape.model_dump(mode="json")
+        ),
+        show=lambda: library_out(kind),
+        out=LibraryOut,
+        status=200,
     )
 
 

@@ -52,6 +52,25 @@ class ProcedureRevision(Record):
         return f"{kind_title(self.kind)}, procedure {self.number}"
 
 
+class KindShape(Record):
+    """What the shop adds to a kind of work (amber_core.procedures.shaping). The latest of a kind counts for work booked from now on."""
+
+    kind = models.SlugField(max_length=40)
+    number = models.PositiveIntegerField()
+    content = models.JSONField()
+    reason = models.CharField(max_length=200)
+
+    class Meta:
+        ordering = ["kind", "number"]
+        constraints = [
+            models.UniqueConstraint(fields=["kind", "number"], name="kind_shape_number_once"),
+            models.CheckConstraint(condition=~Q(kind="") & ~Q(reason=""), name="kind_shape_has_a_reason"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{kind_title(self.kind)}, shape {self.number}"
+
+
 class Work(models.Model):
     """One piece of work. The first of a job has the job's own id, so that addresses and files from before lead to it.
 

@@ -11,6 +11,8 @@ from django.http import Http404
 from amber_core.fasteners.sequence import TorquePlanQuestion, plan_torque
 from amber_core.gearset.identify import GearSetClues, identify_gear_set
 from amber_core.procedures.kinds import KINDS, complaint_kinds
+from amber_core.procedures.library import kind_of
+from amber_core.procedures.shaping import OWN
 from amber_core.procedures.steps import Ask, Step, Way
 from amber_core.words import NOTHING, Said, say
 from jobs.models import Job
@@ -25,6 +27,7 @@ from work.match import match_out
 from work.models import KeptAnswer, Outcome, StepRecord, Work
 from work.run_sheet import NUTS_DUE_KM, Judged, RunSheet, before_said, difference
 from work.services import newer_sheet
+from work.shaping import shape_of, steps_of
 
 
 def find_job(job_id: UUID) -> Job:
@@ -291,6 +294,30 @@ def found_out(sheet: RunSheet) -> list[dict[str, Any]]:
         for name, one in sheet.found.items()
         if name.startswith("as_found.")
     ]
+
+
+def library_out(kind: str) -> dict[str, Any]:
+    """A kind of work with its steps and what the shop adds.
+
+    Raises
+    ------
+    InvalidInput
+        When there is no such kind.
+    """
+    known, shape = kind_of(kind), shape_of(kind)
+    plain = ("code", "group", "title", "why", "act", "hold", "caution", "minutes")
+    return {
+        "kind": kind,
+        "title": known.title,
+        "number": shape.number if shape else 0,
+        "by_name": shape.by_name if shape else "",
+        "reason": shape.reason if shape else "",
+        "shape": shape.content if shape else {},
+        "steps": [
+            {**{name: getattr(one.step, name) for name in plain}, "own": one.step.code.startswith(OWN), "needs": one.needs}
+            for one in steps_of(kind)
+        ],
+    }
 
 
 def kinds_out(complaint: str) -> dict[str, Any]:

@@ -268,6 +268,73 @@ class BookablePlaceOut(Schema):
     label: Said
 
 
+class OwnStepPart(Schema):
+    """A step of the shop's own; `code` begins with own_."""
+
+    code: Slug
+    after: Slug
+    title: Annotated[str, StringConstraints(strip_whitespace=True, max_length=200)]
+    why: Annotated[str, StringConstraints(strip_whitespace=True, max_length=300)]
+    caution: Annotated[str, StringConstraints(strip_whitespace=True, max_length=300)] = ""
+    hold: bool = False
+    note: Line = ""
+    minutes: Annotated[int, Field(ge=0, le=10_000)] = 5
+
+
+class OwnWayPart(Schema):
+    """One more way of answering a question of the library."""
+
+    question: Slug
+    code: Slug
+    title: Line
+    fits: Line = ""
+    risk: Line = ""
+
+
+class ShapePart(Schema):
+    """What a shop adds to a kind of work; cautions and minutes by the code of the step."""
+
+    steps: Annotated[list[OwnStepPart], Field(max_length=100)] = []
+    cautions: Annotated[dict[str, Line], Field(max_length=200)] = {}
+    minutes: Annotated[dict[str, Annotated[int, Field(ge=0, le=10_000)]], Field(max_length=200)] = {}
+    ways: Annotated[list[OwnWayPart], Field(max_length=100)] = []
+
+
+class ShapeIn(Written):
+    """`number` is that of the shape that was read, 0 where there was none."""
+
+    number: Annotated[int, Field(ge=0, le=1_000_000)]
+    reason: Line
+    shape: ShapePart
+
+
+class LibraryStepOut(Schema):
+    """A step of a kind of work, the shop's own among them."""
+
+    code: str
+    group: Said
+    title: Said
+    why: Said
+    act: ActName
+    hold: bool
+    caution: Said
+    minutes: int
+    own: bool
+    needs: list[str]
+
+
+class LibraryOut(Schema):
+    """A kind of work with its steps, and what the shop adds to it."""
+
+    kind: str
+    title: Said
+    number: int
+    by_name: str
+    reason: str
+    shape: ShapePart
+    steps: list[LibraryStepOut]
+
+
 class KindsOut(Schema):
     """All kinds, those that a complaint points at, likeliest first, and what each layout of vehicle has."""
 

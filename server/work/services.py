@@ -44,6 +44,7 @@ from work.models import (
     Work,
 )
 from work.run_sheet import RunSheet
+from work.shaping import shape_of, steps_of
 
 MOST_WORKS = 20
 
@@ -95,8 +96,9 @@ def refuse_signed(work: Work) -> None:
 
 
 def procedure_of(kind: str) -> ProcedureRevision:
-    """The library of this kind's steps as this release has it, kept once under its own number."""
-    return _procedure(kind, library.plain(library.library(kind)), "Amber Pinion")
+    """The library of this kind's steps as this release has it, with what the shop adds; kept once under its own number."""
+    shape = shape_of(kind)
+    return _procedure(kind, library.plain(steps_of(kind)), shape.by_name if shape else "Amber Pinion")
 
 
 def kept_procedure(kind: str, content: list[dict[str, Any]]) -> ProcedureRevision:

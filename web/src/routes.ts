@@ -28,6 +28,7 @@ export const { navigate, isActive, route } = createRouter({
   "/jobs/:id/driveline": moved,
   "/jobs/:id/noise": moved,
   "/jobs/:id/sheet": moved,
+  "/kinds": () => import("./library/LibraryPage.svelte"),
   "/stores": () => import("./stores/Stores.svelte"),
   "/keys": () => import("./help/KeysPage.svelte"),
   "/glossary": () => import("./help/GlossaryPage.svelte"),

@@ -532,6 +532,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/kinds/{kind}/library": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kind Library
+         * @description The steps of a kind of work, and what the shop adds.
+         */
+        get: operations["kind_library"];
+        /**
+         * Kind Shape
+         * @description What the shop adds to a kind from now on; work that was booked keeps the steps that it began with.
+         */
+        put: operations["kind_shape"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/me": {
         parameters: {
             query?: never;
@@ -3375,6 +3399,30 @@ export interface components {
             verdict: "in" | "edge" | "out" | "unknown";
             what: string;
         };
+        /** @description A kind of work with its steps, and what the shop adds to it. */
+        LibraryOut: {
+            by_name: string;
+            kind: string;
+            number: number;
+            reason: string;
+            shape: components["schemas"]["ShapePart"];
+            steps: components["schemas"]["LibraryStepOut"][];
+            title: string;
+        };
+        /** @description A step of a kind of work, the shop's own among them. */
+        LibraryStepOut: {
+            /** @enum {string} */
+            act: "confirm" | "read" | "count" | "choose" | "bolts" | "clock" | "wait" | "measure" | "take_off" | "put_back";
+            caution: string;
+            code: string;
+            group: string;
+            hold: boolean;
+            minutes: number;
+            needs: string[];
+            own: boolean;
+            title: string;
+            why: string;
+        };
         /** @description One line of a sheet; at least one bound, and where it comes from. */
         LimitIn: {
             greatest?: number | null;
@@ -3661,6 +3709,31 @@ export interface components {
             code: string;
             /** @enum {string} */
             result: "changed" | "stayed";
+        };
+        /** @description A step of the shop's own; `code` begins with own_. */
+        OwnStepPart: {
+            after: string;
+            /** @default  */
+            caution: string;
+            code: string;
+            /** @default false */
+            hold: boolean;
+            /** @default 5 */
+            minutes: number;
+            /** @default  */
+            note: string;
+            title: string;
+            why: string;
+        };
+        /** @description One more way of answering a question of the library. */
+        OwnWayPart: {
+            code: string;
+            /** @default  */
+            fits: string;
+            question: string;
+            /** @default  */
+            risk: string;
+            title: string;
         };
         /** @description A gearbox with its transfer case and a ring and pinion. */
         PairingIn: {
@@ -4313,6 +4386,39 @@ export interface components {
             twist_deg_per_knm: number;
             /** @enum {string} */
             verdict: "in" | "edge" | "out" | "unknown";
+        };
+        /** @description `number` is that of the shape that was read, 0 where there was none. */
+        ShapeIn: {
+            /** Format: uuid */
+            client_id: string;
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            number: number;
+            /** @default  */
+            person: string;
+            reason: string;
+            shape: components["schemas"]["ShapePart"];
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        /** @description What a shop adds to a kind of work; cautions and minutes by the code of the step. */
+        ShapePart: {
+            /** @default {} */
+            cautions: {
+                [key: string]: string;
+            };
+            /** @default {} */
+            minutes: {
+                [key: string]: number;
+            };
+            /** @default [] */
+            steps: components["schemas"]["OwnStepPart"][];
+            /** @default [] */
+            ways: components["schemas"]["OwnWayPart"][];
         };
         /** @description What a link shows: the result, the vehicle in words and the shop's name; nothing else of the job. */
         SharedOut: {
@@ -6428,6 +6534,59 @@ export interface operations {
                     "application/json": components["schemas"]["KindsOut"];
                 };
             };
+        };
+    };
+    kind_library: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryOut"];
+                };
+            };
+            422: components["responses"]["Refused"];
+        };
+    };
+    kind_shape: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShapeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
     me: {

@@ -32,6 +32,7 @@ export const PLACES: Place[] = [
   { letter: "n", name: "New job", to: () => "/jobs/new" },
   { letter: "v", name: "Vehicles", to: () => "/vehicles" },
   { letter: "s", name: "Stores", to: () => "/stores" },
+  { letter: "w", name: "Kinds of work", to: () => "/kinds" },
   { letter: "y", name: "You", to: () => "/you" },
   { letter: "k", name: "All keys", to: () => "/keys" },
   { letter: "t", name: "Glossary", to: () => "/glossary" },
@@ -86,7 +87,11 @@ export const SCREENS: Screen[] = [
   {
     name: "Run sheet",
     path: /\/work\/[^/]+$|^\/jobs\/[0-9a-f-]{30,}$/,
-    keys: [{ keys: "Enter", does: "Confirm the step, or record its reading" }],
+    keys: [
+      { keys: "Enter", does: "Confirm the step in hand, or record its reading" },
+      { keys: "↑ ↓", does: "Look at the step before or after; nothing is passed" },
+      { keys: "Esc", does: "Back to the step in hand" },
+    ],
   },
 ];
 

@@ -54,7 +54,10 @@
 </script>
 
 <svelte:head><title>Stores · Amber Pinion</title></svelte:head>
-<h1 class="mb-3">Stores</h1>
+<div class="mb-3 flex flex-wrap items-baseline justify-between gap-3">
+  <h1>Stores</h1>
+  <a href="/kinds">Kinds of work and their steps</a>
+</div>
 <Notice text={wrong} />
 {#if family}
   <fieldset class="mb-5 flex flex-wrap gap-1">
