@@ -143,7 +143,8 @@
       class="bg-base-100 border-base-content sticky bottom-0 flex flex-wrap items-center gap-3 border-t-2 py-2"
     >
       <button class="btn btn-primary" disabled={saving || ready.length === 0}
-        >Save {ready.length} steps</button
+        >Save {ready.length}
+        {ready.length === 1 ? "step" : "steps"}</button
       >
       <span role="status">{saved > 0 ? `${saved} saved.` : ""}</span>
     </div>

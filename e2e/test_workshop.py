@@ -1,0 +1,126 @@
+"""Around the bench: a vehicle handed over, a sheet copied in the Stores, a kind of work shaped, a run sheet typed in from paper."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+from django.utils import timezone
+from playwright.sync_api import expect
+
+from e2e.base import BrowserTestCase
+from e2e.touch import TouchTestCase
+from hand_over.models import FollowUp, HandOver
+from jobs.models import Job
+from stores.models import AxleFamily
+from work.models import KindShape, StepRecord
+
+
+class Workshop(BrowserTestCase):
+    def test_a_vehicle_is_handed_over_and_its_follow_ups_come_up(self) -> None:
+        self.sign_in("callum")
+        van = self.job("Post van")
+        self.go(f"/jobs/{van.pk}", "Run sheet")
+        self.page.get_by_role("link", name="Hand-over").click()
+        paper = self.page.frame_locator("#paper")
+        expect(paper.get_by_text("Not handed over yet")).to_be_visible()
+        self.assertEqual(self.violations(self.page), [])
+        self.page.get_by_label("Odometer (km)").fill("8126")
+        self.page.get_by_label("Received by").fill("A. Postmistress")
+        self.page.get_by_label("Found and not done").fill("Worn front tyres: declined")
+        self.page.get_by_role("button", name="Hand over", exact=True).click()
+        expect(self.page.get_by_text("Check the figure. Record it anyway if it was replaced.")).to_be_visible()
+        self.page.get_by_label("Odometer (km)").fill("81260")
+        self.page.get_by_role("button", name="Hand over", exact=True).click()
+        expect(self.page.get_by_text("Handed over to A. Postmistress")).to_be_visible()
+        expect(paper.get_by_text("Worn front tyres: declined")).to_be_visible()
+        self.assertEqual(self.violations(self.page), [])
+        with self.page.expect_download() as download:
+            self.page.get_by_role("link", name="Dates for a calendar").click()
+        self.assertTrue(Path(download.value.path()).read_text().startswith("BEGIN:VCALENDAR"))
+        self.assertEqual(HandOver.objects.get(job=van).received_by, "A. Postmistress")
+        # a hundred kilometres later
+        self.go(f"/vehicles/{van.vehicle_id}", "Odometer")
+        self.page.context.clear_cookies()
+        self.sign_in("isla")
+        self.go(f"/vehicles/{van.vehicle_id}", "Odometer")
+        expect(self.page.get_by_role("heading", name="What it measured when it left")).to_be_visible()
+        self.page.get_by_label("Odometer (km)").fill("81330")
+        self.page.get_by_role("button", name="Record").click()
+        expect(self.page.get_by_text(re.compile("^81.330 km$"))).to_be_visible()
+        self.assertEqual(self.violations(self.page), [])
+        self.go("/", "Due today")
+        due = self.page.get_by_role("region", name="Today")
+        expect(due.get_by_text("Torque the wheel nuts again, by hand.").first).to_be_visible()
+        self.assertEqual(self.violations(self.page), [])
+        due.get_by_role("button", name=re.compile("^Done ?: Torque the wheel nuts")).click()
+        expect(due.get_by_text("Torque the wheel nuts again, by hand.")).to_have_count(0)
+        self.assertEqual(FollowUp.objects.get(code="wheel_nuts").end.by_name, "Isla Moray")
+
+    def test_a_sheet_is_copied_and_a_wrong_line_is_named(self) -> None:
+        self.sign_in("greta")
+        self.go("/stores", "Stores")
+        self.page.get_by_role("button", name="Copy it to a new family").click()
+        self.page.get_by_label("Code (small letters, digits, hyphens)").fill("brannoch-bf21-long")
+        self.page.get_by_label("Add a limit").select_option("cover_bolts")
+        self.page.get_by_label("Greatest: Cover bolts (count)").fill("10")
+        self.assertEqual(self.violations(self.page), [])
+        self.page.get_by_role("button", name="Save", exact=True).click()
+        expect(self.page.get_by_text("Cover bolts (count): say where the figure comes from.")).to_be_visible()
+        self.page.get_by_label("Source: Cover bolts (count)").fill("Counted")
+        self.page.get_by_role("button", name="Save", exact=True).click()
+        expect(self.page.get_by_role("heading", name="Brannoch BF21 copy")).to_be_visible()
+        self.assertEqual(AxleFamily.objects.get(code="brannoch-bf21-long").limits.get(quantity="cover_bolts").greatest, 10.0)
+
+    def test_a_foreman_adds_a_step_and_the_next_job_has_it(self) -> None:
+        self.sign_in("greta")
+        self.go("/kinds", "Kinds of work")
+        self.page.get_by_label("Kind of work").select_option("oil_service")
+        expect(self.page.get_by_text(re.compile("^2. steps"))).to_be_visible()
+        self.page.get_by_role("button", name=re.compile("^Add ?: Oil drained")).click()
+        self.page.get_by_role("button", name="Add a step after this one").click()
+        own = self.page.get_by_role("group", name="Own step")
+        own.get_by_label("What is done").fill("Oil held against the light")
+        own.get_by_label("Why", exact=True).fill("Water shows at once.")
+        own.get_by_label("Hold point").check()
+        self.page.get_by_label("Reason for the change").fill("Two came back")
+        self.assertEqual(self.violations(self.page), [])
+        self.page.get_by_role("button", name="Save", exact=True).click()
+        expect(self.page.get_by_text("Work that is booked from now on has it.")).to_be_visible()
+        self.assertEqual(KindShape.objects.get().content["steps"][0]["title"], "Oil held against the light")
+
+    def test_a_run_sheet_is_typed_in_from_paper_and_stops_at_what_is_not_taken(self) -> None:
+        self.sign_in("isla")
+        job = Job.objects.get(works__kind="oil_service")
+        self.go(f"/jobs/{job.pk}/work/{job.pk}/typed-in", "Type in from paper")
+        self.assertEqual(self.violations(self.page), [])
+        for title in ("Complaint noted", "Tyres checked", "No high-voltage drive", "Vehicle on axle stands", "Key away", "Fill plug loose"):
+            self.page.get_by_role("checkbox", name=re.compile(f"Done ?: {title}")).check()
+        self.page.get_by_label("Oil drained (l)").fill("a lot")
+        self.page.get_by_role("button", name="Save 7 steps").click()
+        expect(self.page.get_by_text("6 saved.")).to_be_visible()
+        expect(self.page.get_by_text("does not start with a number")).to_be_visible()
+        self.page.get_by_label("Oil drained (l)").fill("1.4")
+        self.page.get_by_role("button", name="Save 1 step", exact=True).click()
+        expect(self.page.get_by_text("1 saved.")).to_be_visible()
+        self.assertEqual(StepRecord.objects.filter(work=job.pk, outcome="passed").count(), 7)
+        self.assertEqual(StepRecord.objects.get(work=job.pk, step_code="drained").at.date(), timezone.now().date())
+
+
+class OnAPhone(TouchTestCase):
+    def test_new_screens_fit(self) -> None:
+        self.sign_in("greta")
+        van = self.job("Post van")
+        work = self.job("Forest ranger")
+        for address, heading in (
+            (f"/jobs/{van.pk}/hand-over", "Hand-over"),
+            (f"/jobs/{work.pk}", "Run sheet"),
+            (f"/jobs/{work.pk}/work/{work.pk}/typed-in", "Type in from paper"),
+            ("/kinds", "Kinds of work"),
+            ("/jobs/new", "New job"),
+            ("/", "Floor"),
+        ):
+            with self.subTest(address):
+                self.go(address, heading)
+                self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), 360)
+                self.assertEqual(self.violations(self.page), [])
