@@ -1,4 +1,4 @@
-"""50,000 jobs and 1,000,000 readings, made by the database itself."""
+"""50,000 jobs with 90,000 pieces of work and 1,000,000 readings, made by the database itself."""
 
 from __future__ import annotations
 
@@ -8,10 +8,11 @@ from accounts import demo as people
 from demo_world import families
 from jobs.models import Job
 from stores.sheets import current_revision
-from work.models import Kind
+from work.models import RING_AND_PINION
 from work.services import procedure_of
 
 JOBS = 50_000
+WORKS = 90_000
 READINGS = 1_000_000
 
 _FILL = [
@@ -20,8 +21,8 @@ _FILL = [
     FROM generate_series(1, %(jobs)s) AS n
     """,
     """
-    INSERT INTO vehicles_vehicle (id, owner, name, registration, layout, note, version, created_at)
-    SELECT vehicle, 'Customer ' || n %% 900, 'Vehicle ' || n, '', 'rear_drive', '', 1, now() FROM bench_made
+    INSERT INTO vehicles_vehicle (id, owner, name, registration, layout, gearbox, transfer_case, note, version, created_at)
+    SELECT vehicle, 'Customer ' || n %% 900, 'Vehicle ' || n, '', 'rear_drive', '', '', '', 1, now() FROM bench_made
     """,
     """
     INSERT INTO vehicles_assembly (id, vehicle_id, place, family_id, note)
@@ -39,10 +40,17 @@ _FILL = [
     """,
     """
     INSERT INTO work_work (id, number, kind, state, begun, next_action, version, created_by_name, created_at, updated_at, signed_off_at,
-        assembly_id, job_id, procedure_id, sheet_revision_id)
+        as_left, assembly_id, job_id, procedure_id, sheet_revision_id)
     SELECT job.id, 1, 'ring_and_pinion', job.state, true, job.next_action, 1, 'Bench', now(), job.updated_at, job.signed_off_at,
-        made.assembly, job.id, %(procedure)s, %(revision)s
+        '[]', made.assembly, job.id, %(procedure)s, %(revision)s
     FROM jobs_job AS job JOIN bench_made AS made ON made.job = job.id
+    """,
+    """
+    INSERT INTO work_work (id, number, kind, state, begun, next_action, version, created_by_name, created_at, updated_at, signed_off_at,
+        as_left, assembly_id, job_id, procedure_id, sheet_revision_id)
+    SELECT gen_random_uuid(), 2, 'oil_service', job.state, true, job.next_action, 1, 'Bench', now(), job.updated_at, job.signed_off_at,
+        '[]', made.assembly, job.id, %(service)s, %(revision)s
+    FROM jobs_job AS job JOIN bench_made AS made ON made.job = job.id WHERE made.n <= %(second)s
     """,
     "INSERT INTO setup_bench_benchfinding (work_id, backlash, pattern, missing) SELECT job, 'in', 'in', '' FROM bench_made",
     """
@@ -66,7 +74,9 @@ def fill() -> None:
         return
     given = {
         "family": family.pk,
-        "procedure": procedure_of(Kind.RING_AND_PINION).pk,
+        "procedure": procedure_of(RING_AND_PINION).pk,
+        "service": procedure_of("oil_service").pk,
+        "second": WORKS - JOBS,
         "revision": current_revision(family).pk,
         "jobs": JOBS,
         "each": READINGS // JOBS,

@@ -115,6 +115,31 @@ def floor(browser: Browser) -> None:
         print(line(found, empty))
 
 
+def whole_jobs(browser: Browser) -> None:
+    """What runs today, a vehicle's page, and the run sheet of the longest kind, against an endpoint that does nothing."""
+    from amber_core.procedures.kinds import KINDS
+    from benchmarks.clock import line, timed
+    from jobs.models import Job
+
+    longest = max(KINDS.values(), key=lambda one: len(one.steps))
+    work = str(uuid.uuid4())
+    card = {"customer": "Bench", "vehicle": "Bench", "layout": "rear_drive", "complaint": "Howl", "use": "road"}
+    first = {"kind": longest.code, "place": "rear_axle", "family": "corrie-ls19"}
+    browser.call("POST", "/api/v1/jobs", {"client_id": str(uuid.uuid4()), "id": work, **card, **first})
+    vehicle = Job.objects.order_by("number").values_list("vehicle_id", flat=True)[25_000]
+    empty = timed("empty endpoint, GET", lambda: browser.call("GET", "/bench/empty"), times=200)
+    print(f"Whole jobs; the longest kind is {longest.title.lower()} with {len(longest.steps)} steps")
+    for name, path in {
+        "what runs and is due today": "/floor/today",
+        "vehicle": f"/vehicles/{vehicle}",
+        "vehicle, its visits": f"/vehicles/{vehicle}/visits",
+        "run sheet of the longest kind": f"/work/{work}",
+        "job": f"/jobs/{work}",
+    }.items():
+        found = timed(name, lambda: browser.call("GET", f"/api/v1{path}"), times=60, warm=5)  # noqa: B023
+        print(line(found, empty))
+
+
 def set_up_bench(browser: Browser) -> None:
     """A bench with eight trials: what a reading takes, and what opening it takes."""
     from benchmarks.clock import line, timed
@@ -181,6 +206,7 @@ def main(port: int) -> None:
     browser.sign_in(people.PASSWORD)
     compute(browser)
     floor(browser)
+    whole_jobs(browser)
     set_up_bench(browser)
     first_load(browser)
 

@@ -108,6 +108,11 @@ class Job(models.Model):
             models.Index(fields=["floor_order", "-updated_at", "id"], name="job_floor_order"),
             models.Index(fields=["state", "-updated_at", "id"], name="job_by_state"),
             GinIndex(OpClass("search", name="gin_trgm_ops"), name="job_search"),
+            models.Index(
+                fields=["promised_on", "number"],
+                name="job_promised",
+                condition=Q(signed_off_at__isnull=True, promised_on__isnull=False),
+            ),
         ]
         constraints = [
             one_of("use", Use, "job_use_known"),

@@ -39,7 +39,7 @@ from stores.models import AxleFamily, DrawerPlace, Quantity, SheetRevision, Shim
 from stores.sheets import Sheet
 from vehicles.models import Assembly, AxleEnd, Vehicle
 from work.gears import described
-from work.models import GearSetRecord, ProcedureRevision, StepRecord, Work
+from work.models import GearSetRecord, ProcedureRevision, StepRecord, WayChoice, Work
 from work.run_sheet import RunSheet
 
 RESOLUTION_MM = 0.01
@@ -63,6 +63,7 @@ _ON_A_BENCH = Gathering(
     shims=Part(lambda work: ShimRow.objects.filter(family=_of_work("sheet_revision__family", work)), of="family"),
     finding=Part(lambda work: BenchFinding.objects.filter(work=work), of="work"),
     step_records=Part(lambda work: StepRecord.objects.filter(work=work), of="work"),
+    way_choices=Part(lambda work: WayChoice.objects.filter(work=work), of="work"),
     gear_sets=Part(lambda work: GearSetRecord.objects.filter(work=work).defer("question", "answer"), of="work"),
     bases=Part(lambda work: Basis.objects.filter(work=work), of="work"),
     sleeve_steps=Part(lambda work: SleeveStep.objects.filter(work=work), of="work"),
@@ -127,6 +128,7 @@ class Bench:
     def drawers(self) -> dict[str, list[Shims]]:
         """What lies in the drawers of the family, by kind of shim; a kind without a row is not there."""
         found: dict[str, list[Shims]] = {}
+        assert self.work.sheet_revision is not None  # no bench without a family
         for row in self.work.sheet_revision.family.shims.all():
             held = found.setdefault(row.place, [])
             if row.count:

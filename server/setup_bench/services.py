@@ -146,6 +146,7 @@ def _exchange(bench: Bench, last: Trial, trial: Trial, from_drawer: bool, writin
     for place, (out, into) in ((DrawerPlace.SIDE, sides), (DrawerPlace.DEPTH, depth), (DrawerPlace.SPACER, spacer)):
         must_have = from_drawer and (place == DrawerPlace.SIDE or bench.has_drawer(place))
         if stored(out) != stored(into):
+            assert bench.work.sheet_revision is not None  # no bench without a family
             family = bench.work.sheet_revision.family
             exchange(writing, family, place, give_back=stored(out), take=stored(into), must_have=must_have)
 

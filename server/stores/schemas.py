@@ -9,7 +9,7 @@ from ninja import Schema
 from pydantic import Field, StringConstraints
 
 from amber_core.words import Said
-from shared.schemas import Edit, Line
+from shared.schemas import Edit, Line, Plain
 
 CarrierMethodName = Literal["side_shims", "cover_shims", "adjusters"]
 ShimPlaceName = Literal["under_head", "behind_cup", "under_cartridge_flange"]
@@ -53,7 +53,7 @@ QuantityName = Literal[
 DrawerName = Literal["side", "depth", "spacer"]
 
 
-class LimitOut(Schema):
+class LimitOut(Plain):
     quantity: QuantityName
     label: Said
     least: float | None

@@ -24,7 +24,9 @@ RING_AND_PINION = "ring_and_pinion"
 class WorkQuerySet(models.QuerySet["Work"]):
     def with_job(self) -> WorkQuerySet:
         """Everything that is about a piece of work, in one query."""
-        return self.select_related("job__vehicle", "assembly", "sheet_revision__family", "procedure")
+        read = self.select_related("job__vehicle", "assembly", "sheet_revision__family", "procedure")
+        # what never changes is read once in a process, by its hash
+        return read.defer("sheet_revision__content", "procedure__content")
 
 
 def kind_title(kind: str) -> str:

@@ -5,7 +5,8 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
-from django.db.models import Prefetch
+from django.apps import apps
+from django.db.models import Manager, Prefetch, QuerySet
 from django.http import Http404
 
 from amber_core.fasteners.sequence import TorquePlanQuestion, plan_torque
@@ -15,16 +16,16 @@ from amber_core.procedures.library import kind_of
 from amber_core.procedures.shaping import OWN
 from amber_core.procedures.steps import Ask, Step, Way
 from amber_core.words import NOTHING, Said, say
-from jobs.models import Job
+from jobs.models import AxleFact, Job
 from jobs.present import card_out, stations_out
-from stores.models import SheetRevision
+from shared.gathering import Gathering, Part
+from stores.models import AxleFamily, SheetRevision
 from stores.present import limit_out, ratio_out
 from stores.sheets import Sheet, sheet_at
-from vehicles.models import PLACES, Place
+from vehicles.models import PLACES, Assembly, Place, Vehicle
 from work.as_left import lines_of_steps, plain
-from work.kept import WITH_ENDS
 from work.match import match_out
-from work.models import KeptAnswer, Outcome, StepRecord, Work
+from work.models import GearSetRecord, KeptAnswer, Outcome, ProcedureRevision, StepReading, StepRecord, WayChoice, Work
 from work.run_sheet import NUTS_DUE_KM, Judged, RunSheet, before_said, difference
 from work.services import newer_sheet
 from work.shaping import shape_of, steps_of
@@ -45,19 +46,50 @@ def find_job(job_id: UUID) -> Job:
     return job
 
 
+def _of(name: str, work: UUID) -> QuerySet[Work, dict[str, Any]]:
+    """One value of a piece of work, as a question within a question."""
+    found: QuerySet[Work, dict[str, Any]] = Work.objects.filter(pk=work).order_by().values(name)
+    return found[:1]
+
+
+def _rows(app: str, model: str) -> Manager[Any]:
+    """Rows of an area that builds on this one, which only it knows by name."""
+    manager: Manager[Any] = apps.get_model(app, model)._default_manager
+    return manager
+
+
+_OF_WORK = Gathering(
+    job=Part(lambda work: Job.objects.filter(pk=_of("job", work)).order_by()),
+    vehicle=Part(lambda work: Vehicle.objects.filter(pk=_of("job__vehicle", work)).order_by()),
+    axle_facts=Part(lambda work: AxleFact.objects.filter(job=_of("job", work)), of="job"),
+    works=Part(lambda work: Work.objects.filter(job=_of("job", work)), of="job"),
+    assemblies=Part(lambda work: Assembly.objects.filter(works__job=_of("job", work)).order_by()),
+    sheet_revision=Part(lambda work: SheetRevision.objects.filter(pk=_of("sheet_revision", work)).order_by().defer("content")),
+    procedure=Part(lambda work: ProcedureRevision.objects.filter(pk=_of("procedure", work)).order_by().defer("content")),
+    family=Part(lambda work: AxleFamily.objects.filter(pk=_of("sheet_revision__family", work)).order_by()),
+    gear_sets=Part(lambda work: GearSetRecord.objects.filter(work__job=_of("job", work)), of="work"),
+    step_records=Part(lambda work: StepRecord.objects.filter(work=work), of="work"),
+    step_readings=Part(lambda work: StepReading.objects.filter(record__work=work), of="record"),
+    way_choices=Part(lambda work: WayChoice.objects.filter(work=work), of="work"),
+    kept_answers=Part(lambda work: KeptAnswer.objects.filter(work=work).defer("inputs", "answer"), of="work"),
+    bench_findings=Part(lambda work: _rows("setup_bench", "BenchFinding").filter(work=work), of="work"),
+    joint_inspections=Part(lambda work: _rows("driveline_desk", "JointInspection").filter(work=work), of="work"),
+)
+"""What a run sheet shows and is judged by."""
+
+
 def find_work(work_id: UUID) -> Work:
-    """The piece of work with all that its run sheet shows, in a fixed number of queries.
+    """The piece of work with all that its run sheet shows, in one query.
 
     Raises
     ------
     Http404
         When there is none.
     """
-    kept = Prefetch("kept_answers", KeptAnswer.objects.only("work", "area", "about"))
-    wanted = ("step_records__readings", "gear_sets", "way_choices", "joint_inspections", kept, *WITH_ENDS)
-    work = Work.objects.with_job().select_related("bench_finding").prefetch_related(*wanted).filter(pk=work_id).first()
-    if work is None:
+    found = next((one for one in _OF_WORK.read(work_id)["works"] if one.pk == work_id), None)
+    if found is None:
         raise Http404
+    work: Work = found
     return work
 
 

@@ -11,7 +11,7 @@ from pydantic import Field, StringConstraints
 
 from amber_core.words import Said
 from jobs.schemas import StateName, StationOut, Told, UseName, VerdictName, WaitsName
-from shared.schemas import Edit, Line, Paragraph, Typed, Written
+from shared.schemas import Edit, Line, Paragraph, Plain, Typed, Written
 from stores.schemas import LimitOut, RatioOut
 from vehicles.schemas import AxleName, Code, LayoutName, Named, PlaceName
 
@@ -153,7 +153,7 @@ class GearSetOut(Schema):
     at: datetime
 
 
-class AskOut(Schema):
+class AskOut(Plain):
     """One value that a step reads: `unit` where a bare figure is not in the person's own, what judges it, and what was found before."""
 
     name: str
@@ -169,7 +169,7 @@ class AskOut(Schema):
     text: Said
 
 
-class StepWayOut(Schema):
+class StepWayOut(Plain):
     """One way; `chosen` by whom and why stands in the work's ways."""
 
     code: str
@@ -180,7 +180,7 @@ class StepWayOut(Schema):
     chosen: bool
 
 
-class ClockOut(Schema):
+class ClockOut(Plain):
     """A clock that runs, or a wait (`until` is null): begun when, over when, and minutes to go."""
 
     begun_at: datetime
@@ -188,7 +188,7 @@ class ClockOut(Schema):
     minutes_to_go: float | None
 
 
-class StepOut(Schema):
+class StepOut(Plain):
     """A step of the run sheet. `next_up` is the one in hand; `bolts` how many there are, in tightening order."""
 
     code: str
@@ -231,7 +231,7 @@ class SheetRevisionOut(Schema):
     changes: list[Said]
 
 
-class WayOut(Schema):
+class WayOut(Plain):
     question: str
     way: str
     reason: str
@@ -239,7 +239,7 @@ class WayOut(Schema):
     at: datetime
 
 
-class AsFoundReadingOut(Schema):
+class AsFoundReadingOut(Plain):
     """A line of the as-found book, with what was read of it since."""
 
     name: str
