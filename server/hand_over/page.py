@@ -76,7 +76,7 @@ def _work(work: Work) -> dict[str, Any]:
         "measured": [
             {"what": line["what"], "entered": line["said"], "found": line["found"]}
             for line in work.as_left or plain(lines_of_steps(work))
-            if line["said"]
+            if Said.of(line["said"])
         ],
         "chosen": [
             {"what": step.title, "said": next((way.title for way in step.ways if way.code == sheet.ways.get(step.code)), "")}

@@ -52,7 +52,7 @@
   function takeUp(kind: string) {
     if (works.some((one) => one.kind === kind)) return;
     const only = works.length === 1 ? works[0] : undefined;
-    if (only && only.family === "") only.kind = kind;
+    if (only && only.kind === "ring_and_pinion" && only.family === "") only.kind = kind;
     else if (works.length < MOST_WORKS) works.push(another(kind));
   }
 
