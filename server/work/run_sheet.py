@@ -21,6 +21,7 @@ from work.models import LETS_ON, GearSetRecord, Outcome, ProcedureRevision, Step
 
 _RESOLUTION = {"torque": 0.05, "length": 0.01}
 _UNIT = {"torque": "Nm", "length": "mm", "volume": "l", "distance": "km", "force": "N"}
+_READ = (Outcome.PASSED, Outcome.OUT)
 _NUT_OF = {"crush_sleeve": "new_sleeve", "spacer": "spacer", "outer_shims": "outer_shims"}
 NUTS_DUE_KM = (50.0, 100.0)
 CLOSE = 1e-9
@@ -129,8 +130,8 @@ class RunSheet:
 
     @cached_property
     def found(self) -> dict[str, StepReading]:
-        """The latest reading of each name, of any step of this work."""
-        rows = [one for record in self.work.step_records.all() for one in record.readings.all()]
+        """The latest reading of each name; what was read at a step that was taken back or left out since does not count."""
+        rows = [one for record in self.latest.values() if record.outcome in _READ for one in record.readings.all()]
         return {one.name: one for one in sorted(rows, key=lambda row: row.pk)}
 
     def step(self, code: str) -> Step:

@@ -27,7 +27,7 @@ from shared.refusals import Conflict, Refusal
 from stores.models import AxleFamily, ShaftsHeld, SheetRevision
 from stores.services import family_by_code
 from stores.sheets import current_revision, newest_revision, revision_of
-from vehicles.models import Assembly, Place, Vehicle, has_place
+from vehicles.models import END_OF, Assembly, Place, Vehicle, has_place
 from vehicles.services import log_odometer, make_vehicle, place_of
 from work.checks import judge_again
 from work.gears import refuse_no_gears
@@ -183,6 +183,8 @@ def _check_place(layout: str, place: str, field: str) -> None:
 def _check_fit(one: WorkGiven, held: str) -> None:
     """Refuse a kind that does not fit the assembly, or lacks the family that its bench wants."""
     kind = library.kind_of(one.kind)
+    if one.family and one.place not in END_OF:
+        raise Refusal(say("An axle family belongs to an axle. Leave it empty for this part."), field="family")
     if one.place not in kind.places:
         text = say("{kind} is not done on this part. Choose another place or another kind of work.", kind=kind.title)
         raise Refusal(text, code="does_not_fit", field="kind")
@@ -275,6 +277,8 @@ def edit_work(writing: Writing, *, work_id: UUID, version: int, axle: str | None
             Assembly.objects.filter(pk=work.assembly_id).update(family=chosen)
     if axle is not None:
         _check_place(work.job.vehicle.layout, place_of(axle), "axle")
+        if place_of(axle) not in library.kind_of(work.kind).places:
+            raise Refusal(say("This kind of work is not done on an axle."), code="does_not_fit", field="axle")
         work.assembly, _ = Assembly.objects.get_or_create(vehicle=work.job.vehicle, place=place_of(axle))
     work.version += 1
     work.save(update_fields=["assembly", "sheet_revision", "version"])
@@ -498,6 +502,8 @@ def take_back_step(writing: Writing, *, work_id: UUID, code: str, reason: str) -
         raise Refusal(say("This step has not been done, so it cannot be taken back."), field="step")
     if not reason:
         raise Refusal(say("Give a reason for taking back the step."), field="reason")
+    if sheet.step(code).act == "wait" and sheet.running(sheet.step(code)) is not None:
+        wait_over(work.job)
     record_step(work, writing, code, Outcome.TAKEN_BACK, row=writing.row(), note=reason)
     note_work(work, writing)
     return work

@@ -31,7 +31,24 @@ FINGERS = say("Gears crush fingers: keep your hands out while somebody turns a w
 REACTION = say("The reaction bar can slip and trap a hand: check where it will go before you pull.")
 SPRING = say("The spring is under great force and can fly out: wear eye protection and keep your face out of its line.")
 PRESSING = say("Hardened rings splinter under a press: use the guard and wear eye protection.")
-LEAK_COMES_BACK = say("A new part in a dirty or damaged place leaks again.")
+SOLVENT = say("Solvent: gloves, fresh air, no flame.")
+DRIVER_DRIVES = say("The driver drives; another reads.")
+CUTTING = say("Cutting and grinding: eye protection, and no spark near oil or solvent.")
+WHERE_IT_LIES = say("Say what lies where, and whether the vehicle may be rolled.")
+ENGINE_OFF = say("Engine off, neutral, wheels on the ground chocked: the wheel that is turned is the only one up.")
+WHAT_WAS_FOUND = say("What was found")
+PIN_HOLDS_GEARS = say("Spider gears turned without their pin fall out of their places.")
+PIN_BOLT_BREAKS = say("A cross-pin bolt can break and its head can round off: key out, in gear, and a tool that fits.")
+RETAINER_HOLDS = say("The retainer is what keeps the wheel on.")
+EACH_BY_SIDE = say("Thickness of each, by side")
+OLD_BOLT = say("An old bolt that breaks lets the pin into the gears.")
+SEAL_CARRIES_NOTHING = say("The weight of a shaft on its seal ruins it.")
+GEAR_SET = say("Gear set identified")
+BREAKAWAY = say("Breakaway torque")
+THREAD_PAST_NUT = say("Thread past the nut")
+ROTATING_TORQUE = say("Rotating torque")
+CLIPS_FIRST = say("Clips before the pin: without a clip the shaft leaves the vehicle, wheel and all.")
+TOUCHES_NOWHERE = say("Carrier turned all the way round: it touches nowhere")
 
 
 def take_in() -> list[LibraryStep]:
@@ -179,7 +196,7 @@ def pieces_found() -> list[LibraryStep]:
                 say("All pieces accounted for: housing and tubes searched with magnet and lamp, and flushed"),
                 say("A piece left behind goes through the new gears."),
                 hold=True,
-                caution=say("Solvent: gloves, fresh air, no flame."),
+                caution=SOLVENT,
                 minutes=30,
             ),
         ],
@@ -284,7 +301,7 @@ def as_found_nut() -> list[LibraryStep]:
                     dimension="torque",
                     limit="pinion_torque_used",
                 ),
-                Ask(name="as_found.nut_thread_exposed", what=say("Thread past the nut"), dimension="length", unit="mm"),
+                Ask(name="as_found.nut_thread_exposed", what=THREAD_PAST_NUT, dimension="length", unit="mm"),
                 Ask(name="as_found.nut_clock", what=say("Clock position of the mark (deg)"), dimension="number", unit="°"),
             ],
             photo=True,
@@ -401,27 +418,12 @@ def shafts_out() -> list[LibraryStep]:
     return [
         *brakes_off(),
         *sensors_off(),
-        apart(
-            "cross_pin_out",
-            say("Cross-pin bolt and cross pin out; nothing is turned from now on"),
-            say("Spider gears turned without their pin fall out of their places."),
-            needs="shafts=clip",
-            act="take_off",
-            caution=say("A cross-pin bolt can break and its head can round off: key out, in gear, and a tool that fits."),
-            minutes=15,
-        ),
-        apart(
-            "clips_out",
-            say("Axle shafts pushed in, clips out, shafts out past the seal lip"),
-            say("Clips go back before the pin. The weight of a shaft on its seal ruins it."),
-            needs="shafts=clip",
-            act="take_off",
-            minutes=15,
-        ),
+        *only("shafts=clip", cross_pin_out()),
+        *only("shafts=clip", clips_out()),
         apart(
             "retainers_off",
             say("Retainer nuts off, axle shafts pulled straight"),
-            say("The weight of a shaft on its seal ruins it."),
+            SEAL_CARRIES_NOTHING,
             needs="shafts=retainer",
             act="take_off",
             caution=HEAVY,
@@ -514,29 +516,12 @@ def shafts_in() -> list[LibraryStep]:
             needs="!shafts=half_shafts",
             minutes=20,
         ),
-        build(
-            "clips_in",
-            say("Axle shafts in, clips in, then the cross pin"),
-            say("Clips before the pin: without a clip the shaft leaves the vehicle, wheel and all."),
-            needs="shafts=clip",
-            act="put_back",
-            hold=True,
-            minutes=20,
-        ),
-        build(
-            "pin_bolt",
-            say("New cross-pin bolt, thread locker, torqued"),
-            say("An old bolt that breaks lets the pin into the gears."),
-            needs="shafts=clip",
-            act="bolts",
-            limit="pin_bolt",
-            hold=True,
-            minutes=5,
-        ),
+        *only("shafts=clip", clips_in()),
+        *only("shafts=clip", pin_bolt()),
         build(
             "retainers_on",
             say("Axle shafts in, retainer nuts torqued and ticked"),
-            say("The retainer is what keeps the wheel on."),
+            RETAINER_HOLDS,
             needs="shafts=retainer",
             act="bolts",
             limit="retainer_nuts",
@@ -657,7 +642,7 @@ def shims_kept() -> list[LibraryStep]:
             say("Shims bagged by side, order and thickness"),
             say("They are the starting point for every move. A damaged or broken-up shim is a finding."),
             act="take_off",
-            note=say("Thickness of each, by side"),
+            note=EACH_BY_SIDE,
             minutes=10,
         )
     ]
@@ -670,7 +655,7 @@ def inspect() -> list[LibraryStep]:
             say("Teeth, bearings, bores and splines inspected before they are washed"),
             say("A brinelled cup gives false readings: replace it before you measure. Each part: good, clean up, repair or replace."),
             caution=say("A bearing spun with compressed air can burst: never do it."),
-            note=say("What was found"),
+            note=WHAT_WAS_FOUND,
             photo=True,
             minutes=25,
         ),
@@ -822,7 +807,7 @@ def nut(*ways: str) -> list[LibraryStep]:
             asks=[
                 Ask(
                     name="rotating_torque",
-                    what=say("Rotating torque"),
+                    what=ROTATING_TORQUE,
                     dimension="torque",
                     limit="pinion_torque_used",
                     beside="as_found.rotating_torque",
@@ -830,7 +815,7 @@ def nut(*ways: str) -> list[LibraryStep]:
                 ),
                 Ask(
                     name="nut_thread_exposed",
-                    what=say("Thread past the nut"),
+                    what=THREAD_PAST_NUT,
                     dimension="length",
                     unit="mm",
                     beside="as_found.nut_thread_exposed",
@@ -860,7 +845,7 @@ def nut(*ways: str) -> list[LibraryStep]:
             say("A crush sleeve only goes one way: once it is past the window, it has to be replaced."),
             needs="!nut=back_to_mark",
             act="read",
-            asks=[Ask(name="rotating_torque", what=say("Rotating torque"), dimension="torque", limit="pinion_torque")],
+            asks=[Ask(name="rotating_torque", what=ROTATING_TORQUE, dimension="torque", limit="pinion_torque")],
             hold=True,
             caution=REACTION,
             minutes=30,
@@ -1011,4 +996,117 @@ def ending(*, wheels: bool = True) -> list[LibraryStep]:
         *leaks()[1:],
         *fault_codes(),
         *hand_over(),
+    ]
+
+
+def cap_bolts() -> list[LibraryStep]:
+    """Before any reading at the bench counts."""
+    return [
+        setup(
+            "cap_bolts",
+            say("Bearing cap bolts at full torque, ticked one by one"),
+            say("Readings with loose bearing caps do not count."),
+            act="bolts",
+            hold=True,
+            limit="cap_bolts",
+            minutes=10,
+        )
+    ]
+
+
+def pinion_flange_off() -> list[LibraryStep]:
+    """The nut is off, the flange comes by a puller."""
+    return [
+        apart(
+            "flange_off",
+            say("Nut off against a bar, flange off by a puller"),
+            say("A hammer marks the seal surface and the bearings."),
+            act="take_off",
+            caution=REACTION,
+            minutes=20,
+        )
+    ]
+
+
+def spline_sealed() -> list[LibraryStep]:
+    """Where oil creeps along the splines."""
+    return [
+        build(
+            "spline_sealed",
+            say("Splines sealed where the sheet says so"),
+            say("Oil creeps along the splines past a good seal."),
+            may_skip=True,
+            minutes=3,
+        )
+    ]
+
+
+def flange_runout() -> list[LibraryStep]:
+    """Before the ring gear goes on."""
+    return [
+        setup(
+            "flange_runout",
+            say("Carrier flange runout read before the ring gear goes on"),
+            say("Dried thread locker or a burr shows as runout: clean the flange and the threads first."),
+            act="read",
+            asks=[Ask(name="flange_runout", what=say("Runout of the flange"), dimension="length", limit="flange_runout")],
+            may_skip=True,
+            minutes=10,
+        )
+    ]
+
+
+def pin_bolt() -> list[LibraryStep]:
+    """The bolt that keeps the cross pin."""
+    return [
+        build(
+            "pin_bolt",
+            say("New cross-pin bolt, thread locker, torqued"),
+            OLD_BOLT,
+            act="bolts",
+            limit="pin_bolt",
+            hold=True,
+            minutes=5,
+        )
+    ]
+
+
+def clips_in() -> list[LibraryStep]:
+    """Axle shafts that clips hold."""
+    return [
+        build(
+            "clips_in",
+            say("Axle shafts in, clips in, then the cross pin"),
+            CLIPS_FIRST,
+            act="put_back",
+            hold=True,
+            minutes=20,
+        )
+    ]
+
+
+def clips_out() -> list[LibraryStep]:
+    """Axle shafts that clips hold."""
+    return [
+        apart(
+            "clips_out",
+            say("Axle shafts pushed in, clips out, shafts out past the seal lip"),
+            say("Clips go back before the pin. The weight of a shaft on its seal ruins it."),
+            act="take_off",
+            minutes=15,
+        )
+    ]
+
+
+def cross_pin_out() -> list[LibraryStep]:
+    """The pin of the spider gears."""
+    return [
+        apart(
+            "cross_pin_out",
+            say("Cross-pin bolt and cross pin out; nothing is turned from now on"),
+            PIN_HOLDS_GEARS,
+            act="take_off",
+            caution=PIN_BOLT_BREAKS,
+            minutes=15,
+        )
     ]

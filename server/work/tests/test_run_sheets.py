@@ -58,6 +58,14 @@ class PinionSeal(OtherKinds):
         book = {one["name"]: (one["entered"], one["since"]) for one in self.call("get", f"/work/{work}").json()["as_found"]}
         self.assertEqual(book["as_found.rotating_torque"], ("1.2 Nm", "1.3 Nm"))
 
+    def test_what_was_taken_back_does_not_count_until_it_is_read_again(self) -> None:
+        work = self.at_the_nut()
+        self.chooses(work, "nut", "back_to_mark")
+        self.post(f"/work/{work}/steps/as_found_nut/take-back", {"reason": "Read with the wheels on"})
+        self.assertEqual([one["name"] for one in self.call("get", f"/work/{work}").json()["as_found"]], ["as_found.oil"])
+        self.assertEqual([one["beside"] for one in self.step(work, "nut_to_mark")["asks"]], [None, None])
+        self.assert_refused(self.passes(work, "nut_to_mark"), 422, "held", words="Before the nut is touched")
+
     def test_past_the_mark_it_goes_over_to_a_new_sleeve_and_the_record_shows_why(self) -> None:
         work = self.at_the_nut()
         self.chooses(work, "nut", "back_to_mark")
@@ -147,6 +155,9 @@ class Waits(OtherKinds):
         self.assertEqual(self.post(f"{path}/begin", {"waits_for": "parts", "note": lies}).status_code, 201)
         job = self.call("get", f"/jobs/{work}").json()
         self.assertEqual((job["state"], job["waits_for"], job["waits_note"]), ("waiting", "parts", lies))
+        self.post(f"{path}/take-back", {"reason": "The shaft was here"})
+        self.assertEqual(self.call("get", f"/jobs/{work}").json()["waits_for"], "nothing")
+        self.post(f"{path}/begin", {"waits_for": "parts", "note": lies})
         self.assertEqual(self.post(f"{path}/pass", {}, by="tam").status_code, 201)
         job = self.call("get", f"/jobs/{work}").json()
         self.assertEqual((job["state"], job["waits_for"], job["waits_note"]), ("in_work", "nothing", ""))
@@ -173,6 +184,7 @@ class Booking(OtherKinds):
             ("retention on half shafts", {"kind": "retention", "family": "ostrel-ir20"}, "does_not_fit", "kind"),
             ("a joint on an axle", {"kind": "joint", "family": ""}, "does_not_fit", "kind"),
             ("ring and pinion of nothing known", {"kind": "ring_and_pinion", "family": ""}, "bad_input", "family"),
+            ("an axle family for a shaft", {"kind": "joint", "place": "rear_shaft"}, "bad_input", "family"),
             ("no such kind", {"kind": "paint_job"}, "bad_input", "kind"),
             ("no such part", {"kind": "joint", "place": "front_shaft", "family": ""}, "bad_input", "place"),
             ("an odometer of words", {"kind": "oil_service", "odometer": "lots"}, "bad_input", "odometer"),
