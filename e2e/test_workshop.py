@@ -8,6 +8,7 @@ from pathlib import Path
 from django.utils import timezone
 from playwright.sync_api import expect
 
+from accounts.models import ShopHours
 from e2e.base import BrowserTestCase
 from e2e.touch import TouchTestCase
 from hand_over.models import FollowUp, HandOver
@@ -88,6 +89,26 @@ class Workshop(BrowserTestCase):
         self.page.get_by_role("button", name="Save", exact=True).click()
         expect(self.page.get_by_text("Work that is booked from now on has it.")).to_be_visible()
         self.assertEqual(KindShape.objects.get().content["steps"][0]["title"], "Oil held against the light")
+
+    def test_a_foreman_sets_the_hours_and_the_plan_goes_by_them(self) -> None:
+        self.sign_in("greta")
+        self.go("/you", "Greta Fell")
+        self.page.get_by_role("checkbox", name="Saturday").check()
+        self.page.get_by_label("Saturday to").fill("07:00")
+        self.page.get_by_role("button", name="Save hours").click()
+        expect(self.page.get_by_text("Opening time must be before closing time.")).to_be_visible()
+        self.page.get_by_label("Saturday to").fill("12:00")
+        self.page.get_by_label("Closing day").fill("2026-12-24")
+        self.page.get_by_label("People at work").fill("3")
+        self.assertEqual(self.violations(self.page), [])
+        self.page.get_by_role("button", name="Save hours").click()
+        expect(self.page.get_by_text("Saved.")).to_be_visible()
+        self.assertEqual((ShopHours.now().hands, ShopHours.now().closed), (3, ["2026-12-24"]))
+        self.go("/", "Floor")
+        self.page.get_by_text("Plan: when each piece of work is ready").click()
+        expect(self.page.get_by_text("3 people, by the opening hours")).to_be_visible()
+        expect(self.page.get_by_role("link", name=re.compile("418 .*Library van.* ready "))).to_be_visible()
+        self.assertEqual(self.violations(self.page), [])
 
     def test_a_run_sheet_is_typed_in_from_paper_and_stops_at_what_is_not_taken(self) -> None:
         self.sign_in("isla")

@@ -95,6 +95,14 @@ class Schedules(TestCase):
         self.assertEqual(begins, sorted(begins))
         self.assertGreaterEqual(found.waiting_minutes, 0)
 
+    def test_nothing_begins_on_a_closing_day(self) -> None:
+        step = [PlannedStep(code="a", minutes=60)]
+        question = ScheduleQuestion(start=START, hours=WEEK, hands=1, steps=step, closed=["2026-11-26", "2026-11-27", "2026-12-25"])
+        self.assertEqual(schedule_job(question).steps[0].begin, "2026-11-30T07:30")
+        hours = [{"weekday": 0, "from": "08:00", "to": "16:00"}]
+        wrong = {"start": START, "hours": hours, "hands": 1, "steps": [{"code": "a", "minutes": 5}], "closed": ["Christmas"]}
+        self.assertEqual(refused("job.schedule", **wrong), "closed[0]")
+
     def test_a_year_away_is_named_and_slips_are_refused(self) -> None:
         _, found = self.laid([(10, 0, set(), 600_000)], 1)
         self.assertEqual([one.code for one in found.problems], ["far_away"])

@@ -13,10 +13,10 @@ from ninja import Router
 from ninja.utils import check_csrf
 
 from accounts import demo, policy, services
-from accounts.models import Shop, ShopRule, User
-from accounts.schemas import CsrfOut, MeOut, PasswordIn, PreferencesIn, RuleOut, ShopIn, SignInIn, WelcomeOut
+from accounts.models import Shop, ShopHours, ShopRule, User
+from accounts.schemas import CsrfOut, MeOut, PasswordIn, PreferencesIn, RuleOut, ShopHoursIn, ShopHoursOut, ShopIn, SignInIn, WelcomeOut
 from amber_core.words import say
-from records.writing import write
+from records.writing import answered, write
 from shared.refusals import NotAllowed
 from shared.schemas import ErrorOut
 
@@ -122,3 +122,29 @@ def set_shop(request: HttpRequest, data: ShopIn) -> HttpResponse:
 def shop_rules(request: HttpRequest) -> list[dict[str, Any]]:
     """Every rule that was in force, the latest first."""
     return [_rule_out(one) for one in ShopRule.objects.order_by("-id")[:200]]
+
+
+@router.get("/shop/hours", response=ShopHoursOut, operation_id="shop_hours")
+def shop_hours(request: HttpRequest) -> HttpResponse:
+    """When the shop is open, and how many work."""
+    return answered(ShopHoursOut, _hours_out())
+
+
+@router.put("/shop/hours", response={200: ShopHoursOut, 403: ErrorOut, 409: ErrorOut, 422: ErrorOut}, operation_id="set_shop_hours")
+def set_shop_hours(request: HttpRequest, data: ShopHoursIn) -> HttpResponse:
+    """Opening hours, people and closing days from now on."""
+    hours = [{"weekday": one.weekday, "from": one.from_, "to": one.to} for one in data.hours]
+    return write(
+        request,
+        data,
+        command="set_shop_hours",
+        do=lambda writing: services.set_hours(writing, hours=hours, hands=data.hands, closed=data.closed),
+        show=_hours_out,
+        out=ShopHoursOut,
+        status=200,
+    )
+
+
+def _hours_out() -> dict[str, Any]:
+    now = ShopHours.now()
+    return {name: getattr(now, name) for name in ("hours", "hands", "closed", "by_name")}

@@ -82,6 +82,29 @@ class Shop(models.Model):
         return ShopRule.objects.last() or ShopRule(foreman_signs=True, by_name="as installed")
 
 
+USUAL_HOURS = [{"weekday": day, "from": "08:00", "to": "16:30"} for day in range(5)]
+
+
+class ShopHours(Record):
+    """When the shop is open, how many people work, and closing days, every time it was set; the latest counts."""
+
+    hours = models.JSONField(default=list)
+    hands = models.PositiveSmallIntegerField(default=1)
+    closed = models.JSONField(default=list, blank=True)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [models.CheckConstraint(condition=models.Q(hands__gte=1, hands__lte=8), name="shop_hands_sane")]
+
+    def __str__(self) -> str:
+        return f"{self.hands} people, {len(self.hours)} openings"
+
+    @classmethod
+    def now(cls) -> ShopHours:
+        """The hours that count; as installed until somebody sets them."""
+        return cls.objects.last() or cls(hours=USUAL_HOURS, hands=2, by_name="as installed")
+
+
 class ShopRule(Record):
     """The rule that work is signed off by, every time it was set; the latest is in force. `foreman_signs`: only a foreman signs, and never
     the one who measured."""

@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import Annotated, Literal
 
 from ninja import Schema
-from pydantic import StringConstraints
+from pydantic import Field, StringConstraints
 
 from shared.schemas import Edit, LengthUnitName, Line, TorqueUnitName
 
@@ -37,6 +37,31 @@ class RuleOut(Schema):
     reason: str
     by_name: str
     at: datetime | None
+
+
+class OpeningPart(Schema):
+    """A weekday (0 Monday) and from when to when."""
+
+    weekday: Annotated[int, Field(ge=0, le=6)]
+    from_: Annotated[str, Field(alias="from", max_length=5)]
+    to: Annotated[str, Field(max_length=5)]
+
+
+class ShopHoursIn(Edit):
+    """Opening hours, people, and closing days (YYYY-MM-DD) from now on."""
+
+    hours: Annotated[list[OpeningPart], Field(min_length=1, max_length=21)]
+    hands: Annotated[int, Field(ge=1, le=8)]
+    closed: Annotated[list[Annotated[str, Field(max_length=10)]], Field(max_length=400)] = []
+
+
+class ShopHoursOut(Schema):
+    """The hours that count now; a person's word is in `by_name`."""
+
+    hours: list[OpeningPart]
+    hands: int
+    closed: list[str]
+    by_name: str
 
 
 class ShopOut(Schema):

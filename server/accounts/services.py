@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from axes.handlers.proxy import AxesProxyHandler
 from django.contrib.auth import authenticate, login, update_session_auth_hash
 from django.contrib.auth.password_validation import validate_password
@@ -10,7 +12,9 @@ from django.db import transaction
 from django.http import HttpRequest, JsonResponse
 
 from accounts import policy
-from accounts.models import ShopRule, User
+from accounts.models import ShopHours, ShopRule, User
+from amber_core import payload
+from amber_core.planning.schedule import ScheduleQuestion
 from amber_core.words import Said, say
 from records.writing import Writing
 from shared.refusals import Refusal
@@ -73,6 +77,21 @@ def set_rule(writing: Writing, *, foreman_signs: bool, reason: str) -> ShopRule:
     """Whether only a foreman who did not measure may sign off; what was in force before stays on the record."""
     policy.require(writing.by, "shop_settings")
     return ShopRule.objects.create(foreman_signs=foreman_signs, reason=reason, **writing.row())
+
+
+@transaction.atomic
+def set_hours(writing: Writing, *, hours: list[dict[str, Any]], hands: int, closed: list[str]) -> ShopHours:
+    """Opening hours, people and closing days from now on; what counted before stays on the record.
+
+    Raises
+    ------
+    NotAllowed, InvalidInput
+        Saying which line is wrong.
+    """
+    policy.require(writing.by, "shop_settings")
+    asked = {"start": "2026-01-05T08:00", "hours": hours, "hands": hands, "closed": closed, "steps": [{"code": "any", "minutes": 1}]}
+    payload.read(ScheduleQuestion, asked)
+    return ShopHours.objects.create(hours=hours, hands=hands, closed=sorted(set(closed)), **writing.row())
 
 
 @transaction.atomic

@@ -8,7 +8,8 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Query, Router
 
-from floor.schemas import FloorOut, TodayOut
+from floor.plan import plan_out
+from floor.schemas import FloorOut, PlanOut, TodayOut
 from hand_over.services import due_now, follow_up_out
 from jobs.models import Job
 from jobs.schemas import StateName
@@ -63,6 +64,12 @@ def floor_today(request: HttpRequest) -> dict[str, Any]:
             {"job_id": one.pk, "number": one.number, "vehicle": one.vehicle.name, "promised_on": one.promised_on} for one in promised
         ],
     }
+
+
+@router.get("/floor/plan", response=PlanOut, operation_id="floor_plan")
+def floor_plan(request: HttpRequest) -> dict[str, Any]:
+    """When each piece of work begins and is ready, by the shop's hours and people."""
+    return plan_out()
 
 
 def _row(job: Job) -> dict[str, Any]:

@@ -55,6 +55,27 @@ class TodayOut(Schema):
     promised: list[PromisedOut]
 
 
+class PlannedOut(Schema):
+    """A piece of work in the plan, in the shop's own time; `late` when it is ready after the promised day."""
+
+    job_id: UUID
+    work_id: UUID
+    number: int
+    vehicle: str
+    title: Said
+    begin: datetime
+    ready: datetime
+    today: bool
+    late: bool
+
+
+class PlanOut(Schema):
+    """The open pieces of work over the shop's hours, with so many people."""
+
+    hands: int
+    works: list[PlannedOut]
+
+
 class FloorOut(Schema):
     """A page of jobs; `more` when another follows."""
 

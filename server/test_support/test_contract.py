@@ -24,6 +24,18 @@ from test_support.api_case import API, ApiTestCase, picture
 
 OPEN = {"csrf_token", "welcome", "sign_in", "me", "shared_ratio"}
 
+SHEET = {
+    "revision": 1,
+    "name": "x",
+    "maker": "x",
+    "build": "x",
+    "carrier_method": "side_shims",
+    "shim_place": "behind_cup",
+    "preload_method": "spacer",
+    "ring_outer_diameter_mm": 190,
+    "tooth_form": "tapered",
+}
+
 
 def operations() -> list[tuple[str, str, dict[str, Any]]]:
     """(method, path, operation) of the committed schema."""
@@ -47,6 +59,7 @@ class Operations(ApiTestCase):
                 .replace("{place}", "engine")
                 .replace("{kind}", "gearboxes")
                 .replace("{token}", "x" * 43)
+                .replace("{follow_up_id}", "1")
             )
             for name in ("job_id", "work_id", "vehicle_id", "trial_id", "reading_id", "step_id", "result_id", "recording_id", "finding_id"):
                 address = address.replace(f"{{{name}}}", str(uuid.uuid4()))
@@ -102,7 +115,14 @@ class Operations(ApiTestCase):
             ("post", f"/vehicles/{vehicle}/odometer", {"typed": "81000"}),
             ("post", f"/recordings/{uuid.uuid4()}/read-again", {}),
             ("put", "/families/corrie-ls19/shims", {"place": "side", "thickness_mm": 1.0, "count": 1, "version": 0}),
+            ("put", "/families/corrie-ls19", SHEET),
+            ("post", f"/jobs/{job}/hand-over", {"odometer": "81000", "received_by": "x"}),
+            ("post", "/follow-ups/1/end", {}),
+            ("put", "/kinds/oil_service/library", {"number": 0, "reason": "x", "shape": {}}),
+            ("post", f"/work/{job}/steps/complaint/begin", {}),
+            ("post", f"/work/{job}/steps/complaint/skip", {"reason": "x"}),
             ("patch", "/shop", {"foreman_signs": False}),
+            ("put", "/shop/hours", {"hours": [{"weekday": 0, "from": "08:00", "to": "16:00"}], "hands": 1}),
         ]
         self.assert_all_covered(
             [path for _, path, _ in writes] + [f"/trials/{trial}/photos", "/stores/ratios/import", f"/work/{job}/recordings"]
@@ -144,6 +164,7 @@ class Operations(ApiTestCase):
             "noise_finder",
             "setup_bench",
             "build_sheet",
+            "hand_over",
         )
         return {model._meta.label: model._default_manager.count() for app in ours for model in apps.get_app_config(app).get_models()}
 
@@ -163,7 +184,19 @@ class Operations(ApiTestCase):
 
 
 class Migrations(TransactionTestCase):
-    OURS = ("records", "build_sheet", "setup_bench", "ratio_desk", "driveline_desk", "noise_finder", "work", "jobs", "vehicles", "stores")
+    OURS = (
+        "records",
+        "hand_over",
+        "build_sheet",
+        "setup_bench",
+        "ratio_desk",
+        "driveline_desk",
+        "noise_finder",
+        "work",
+        "jobs",
+        "vehicles",
+        "stores",
+    )
 
     def triggers(self) -> set[str]:
         with connection.cursor() as cursor:
@@ -172,7 +205,7 @@ class Migrations(TransactionTestCase):
 
     def test_they_go_back_and_forth_and_the_guards_with_them(self) -> None:
         guards = self.triggers()
-        self.assertEqual(len(guards), 33)
+        self.assertEqual(len(guards), 38)
         for app in self.OURS:
             call_command("migrate", app, "zero", verbosity=0, interactive=False, stdout=StringIO())
         call_command("migrate", "accounts", "0001_initial", verbosity=0, interactive=False, stdout=StringIO())

@@ -127,7 +127,7 @@ def work_add(request: HttpRequest, job_id: UUID, data: WorkIn) -> HttpResponse:
 def _booked(work_id: UUID, data: JobIn | WorkIn) -> services.WorkGiven:
     """A piece of work on the place that was given, or on the axle of an end."""
     if (data.place is None) == (data.axle is None):
-        raise Refusal(say("Say which part of the vehicle the work is on."), field="place")
+        raise Refusal(say("Choose the part of the vehicle that the work is on."), field="place")
     place = data.place or place_of(data.axle or "rear")
     return services.WorkGiven(id=work_id, place=place, kind=data.kind, family=data.family, field="place" if data.place else "axle")
 

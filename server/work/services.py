@@ -459,7 +459,7 @@ def begin_step(writing: Writing, *, work_id: UUID, code: str, minutes: int | Non
     if step.act == "clock":
         until = timezone.now() + timedelta(minutes=minutes or step.wait_minutes)
     elif not note:
-        raise Refusal(say("Say what lies where, and whether the vehicle may be rolled."), field="note")
+        raise Refusal(say("Write down what lies where, and whether the vehicle may be rolled."), field="note")
     else:
         wait_begins(work.job, waits_for, note)
     record_step(work, writing, code, Outcome.BEGUN, row=writing.row(), until=until, note=note)

@@ -10,11 +10,12 @@ from itertools import pairwise
 
 from amber_core import checks
 from amber_core.errors import InvalidInput
+from amber_core.road_test.run_in import day_of
 from amber_core.verdicts import Reason
 from amber_core.words import say
 
 DAY, WEEK = 24 * 60, 7 * 24 * 60
-MOST_STEPS, MOST_MINUTES, MOST_HANDS = 500, 100_000, 8
+MOST_STEPS, MOST_MINUTES, MOST_HANDS, MOST_CLOSED = 500, 100_000, 8, 400
 FAR_MINUTES = 366 * DAY
 """Parts that arrive later than this are more likely a slip in the date."""
 
@@ -52,15 +53,20 @@ class PlannedStep:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ScheduleQuestion:
-    """Local start, opening hours of a week, how many people, and the steps."""
+    """Local start, opening hours of a week, how many people, the steps, and days on which the shop is closed (YYYY-MM-DD)."""
 
     start: str
     hours: list[OpeningHours]
     hands: int
     steps: list[PlannedStep]
+    closed: list[str] = field(default_factory=list)
 
     def __post_init__(self) -> None:
         _moment("start", self.start)
+        if len(self.closed) > MOST_CLOSED:
+            raise InvalidInput("closed", say("Give {most} closing days at most.", most=MOST_CLOSED))
+        for index, day in enumerate(self.closed):
+            day_of(day, f"closed[{index}]")
         if not 1 <= len(self.hours) <= 100:
             raise InvalidInput("hours", say("Give the opening hours of at least one day."))
         _week(self.hours)
@@ -143,10 +149,10 @@ class _Laid:
 
 
 class _Clock:
-    """Opening hours without end. Times are minutes from the Monday before the start, 00:00."""
+    """Opening hours without end, but for days that are closed. Times are minutes from the Monday before the start, 00:00."""
 
-    def __init__(self, hours: list[OpeningHours]) -> None:
-        self._week = _week(hours)
+    def __init__(self, hours: list[OpeningHours], closed: set[int]) -> None:
+        self._week, self._closed = _week(hours), closed
         self._opens = [opens for opens, _ in self._week]
 
     def opened(self, at: int) -> int:
@@ -179,7 +185,8 @@ class _Clock:
         index = max(bisect_right(self._opens, inside) - 1, 0)
         while True:
             for opens, closes in self._week[index:]:
-                yield week * WEEK + opens, week * WEEK + closes
+                if (week * WEEK + opens) // DAY not in self._closed:
+                    yield week * WEEK + opens, week * WEEK + closes
             week, index = week + 1, 0
 
 
@@ -190,7 +197,7 @@ class _Board:
         start = _moment("start", given.start)
         self._zero = start.replace(hour=0, minute=0) - timedelta(days=start.weekday())
         self._start = self._minutes(start)
-        self._clock = _Clock(given.hours)
+        self._clock = _Clock(given.hours, {(day_of(day, "closed") - self._zero.date()).days for day in given.closed})
         self._tail = _tails(given.steps)
         self._not_before = {
             one.code: self._minutes(_moment("not_before", one.not_before)) for one in given.steps if one.not_before is not None

@@ -34,7 +34,7 @@ PRESSING = say("Hardened rings splinter under a press: use the guard and wear ey
 SOLVENT = say("Solvent: gloves, fresh air, no flame.")
 DRIVER_DRIVES = say("The driver drives; another reads.")
 CUTTING = say("Cutting and grinding: eye protection, and no spark near oil or solvent.")
-WHERE_IT_LIES = say("Say what lies where, and whether the vehicle may be rolled.")
+WHERE_IT_LIES = say("Write down what lies where, and whether the vehicle may be rolled.")
 ENGINE_OFF = say("Engine off, neutral, wheels on the ground chocked: the wheel that is turned is the only one up.")
 WHAT_WAS_FOUND = say("What was found")
 PIN_HOLDS_GEARS = say("Spider gears turned without their pin fall out of their places.")
@@ -685,7 +685,7 @@ def press(code: str, title: Said) -> list[LibraryStep]:
         setup(
             f"{code}_hot",
             say("If it was heated: at most 120 °C or the sheet's figure, no flame, sealed bearings never"),
-            say("Hotter than that, the ring loses its hardness."),
+            say("Hotter than that, the ring gear loses its hardness."),
             caution=say("Hot parts burn: gloves, and no flame near oil or solvent."),
             may_skip=True,
             minutes=10,

@@ -7,6 +7,7 @@
   import { when } from "../lib/quantity";
   import { ROLES } from "../lib/words";
   import { writeOnce } from "../lib/writes";
+  import ShopHours from "./ShopHours.svelte";
 
   const session = getSession();
   const me = $derived(session.me);
@@ -124,6 +125,7 @@
             </details>
           {/if}
         </section>
+        <ShopHours />
       {/if}
       <section class="rule-top pt-3">
         <h2 class="mb-2">Password</h2>

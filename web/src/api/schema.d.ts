@@ -304,6 +304,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/floor/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Floor Plan
+         * @description When each piece of work begins and is ready, by the shop's hours and people.
+         */
+        get: operations["floor_plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/floor/today": {
         parameters: {
             query?: never;
@@ -958,6 +978,30 @@ export interface paths {
          * @description The rule that work is signed off by; the one before stays on the record.
          */
         patch: operations["set_shop"];
+        trace?: never;
+    };
+    "/api/v1/shop/hours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shop Hours
+         * @description When the shop is open, and how many work.
+         */
+        get: operations["shop_hours"];
+        /**
+         * Set Shop Hours
+         * @description Opening hours, people and closing days from now on.
+         */
+        put: operations["set_shop_hours"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/v1/shop/rules": {
@@ -3672,6 +3716,12 @@ export interface components {
             high_at_deg: number;
             share: number;
         };
+        /** @description A weekday (0 Monday) and from when to when. */
+        OpeningPart: {
+            from: string;
+            to: string;
+            weekday: number;
+        };
         /**
          * @description Edges of the cells [km/h] and [Hz], mean peak amplitude of each cell [speed][frequency] in the samples' unit, null where there was
          *     no such speed; the spectrum at `reference_kmh`, each piece's frequencies stretched by reference over its own speed [Hz]; its peaks.
@@ -3900,6 +3950,27 @@ export interface components {
                 [key: string]: number;
             };
             within: boolean;
+        };
+        /** @description The open pieces of work over the shop's hours, with so many people. */
+        PlanOut: {
+            hands: number;
+            works: components["schemas"]["PlannedOut"][];
+        };
+        /** @description A piece of work in the plan, in the shop's own time; `late` when it is ready after the promised day. */
+        PlannedOut: {
+            /** Format: date-time */
+            begin: string;
+            /** Format: uuid */
+            job_id: string;
+            late: boolean;
+            number: number;
+            /** Format: date-time */
+            ready: string;
+            title: string;
+            today: boolean;
+            vehicle: string;
+            /** Format: uuid */
+            work_id: string;
         };
         /** @description Own units and theme; None leaves one as it is. */
         PreferencesIn: {
@@ -4510,6 +4581,32 @@ export interface components {
             place: "side" | "depth" | "spacer";
             thickness_mm: number;
             version: number;
+        };
+        /** @description Opening hours, people, and closing days (YYYY-MM-DD) from now on. */
+        ShopHoursIn: {
+            /** Format: uuid */
+            client_id?: string;
+            /** @default [] */
+            closed: string[];
+            /** @default  */
+            device: string;
+            hands: number;
+            hours: components["schemas"]["OpeningPart"][];
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        /** @description The hours that count now; a person's word is in `by_name`. */
+        ShopHoursOut: {
+            by_name: string;
+            closed: string[];
+            hands: number;
+            hours: components["schemas"]["OpeningPart"][];
         };
         ShopIn: {
             /** Format: uuid */
@@ -6175,6 +6272,26 @@ export interface operations {
             };
         };
     };
+    floor_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+        };
+    };
     floor_today: {
         parameters: {
             query?: never;
@@ -7087,6 +7204,53 @@ export interface operations {
             };
             403: components["responses"]["Refused"];
             409: components["responses"]["Refused"];
+        };
+    };
+    shop_hours: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopHoursOut"];
+                };
+            };
+        };
+    };
+    set_shop_hours: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShopHoursIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopHoursOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
     shop_rules: {

@@ -3,6 +3,7 @@
   import { getSession } from "../lib/context";
   import Notice from "../lib/Notice.svelte";
   import FloorRow from "./FloorRow.svelte";
+  import Plan from "./Plan.svelte";
   import Today from "./Today.svelte";
 
   type State = FloorJob["state"];
@@ -83,7 +84,10 @@
     />
   </label>
 </div>
-{#if search === "" && page === 1 && chosen === ""}<Today />{/if}
+{#if search === "" && page === 1 && chosen === ""}
+  <Today />
+  <Plan />
+{/if}
 <Notice text={wrong} />
 {#if found}
   {#if found.jobs.length === 0}

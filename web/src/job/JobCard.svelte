@@ -41,6 +41,7 @@
   async function keepTheirs() {
     theirs = null;
     draft = null;
+    on.wrong = null;
     await on.load();
   }
 </script>

@@ -27,15 +27,18 @@
   );
 </script>
 
-<li class={["border-l-4 py-1 pl-3", step.hold ? "border-base-content" : "border-line"]}>
+<li class={["border-l-4 pl-3", step.hold ? "border-base-content" : "border-line"]}>
   <div class="flex items-start gap-3">
-    <svg width="20" height="20" viewBox="0 0 22 22" class="mt-1 shrink-0" aria-hidden="true">
+    <svg width="20" height="20" viewBox="0 0 22 22" class="mt-3 shrink-0" aria-hidden="true">
       <rect x="3" y="3" width="16" height="16" fill="none" stroke="currentColor" stroke-width="2" />
       {#if step.state === "passed"}<rect x="6.5" y="6.5" width="9" height="9" fill="currentColor" />{/if}
       {#if step.state === "shut"}<path d="M0 11h22" stroke="currentColor" stroke-width="3.5" />{/if}
     </svg>
     <div class="min-w-0 grow">
-      <button class={["text-left leading-snug", step.state === "shut" && "quiet"]} onclick={onlook}>
+      <button
+        class={["min-h-touch py-1 text-left leading-snug", step.state === "shut" && "quiet"]}
+        onclick={onlook}
+      >
         {step.title}
         {#if step.hold}<span class="figure ml-1 border border-current px-1 text-sm leading-none"
             >Hold point</span

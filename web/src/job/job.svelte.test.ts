@@ -73,6 +73,14 @@ describe("a job on the screen", () => {
     expect(first?.body.client_id).not.toBe(second?.body.client_id);
     expect(on.wrong).toBeNull();
   });
+  it("keeps a refusal on the screen while the job is read anew after the step before it", async () => {
+    const on = new JobOnScreen("job");
+    next = ["done", "refuse"];
+    await on.pass("oil", { typed: "1.6" });
+    await on.pass("odometer", { typed: "a lot" });
+    await on.load();
+    expect(on.wrong).toBe("Hold: stands come first.");
+  });
   it("hands a conflict back with what is stored now, and keeps what it showed", async () => {
     const on = new JobOnScreen("job");
     await on.load();

@@ -26,6 +26,7 @@ export class JobOnScreen {
   /** Which piece of work was asked for; without one, the first that is not signed off. */
   readonly asked: string | null;
   #unanswered = new UnansweredIds();
+  #unread: string | null = null;
 
   constructor(id: string, asked: string | null = null) {
     this.id = id;
@@ -48,7 +49,7 @@ export class JobOnScreen {
     if (work_id === undefined || this.job === null) return;
     const answer = await ask(client.GET("/api/v1/work/{work_id}", { params: { path: { work_id } } }));
     if (answer.kind === "done") this.work = answer.value;
-    else this.wrong = sentence(answer);
+    else this.wrong = this.#unread = sentence(answer);
   }
 
   /** Pass a step with what it asks for. */
@@ -179,8 +180,16 @@ export class JobOnScreen {
     return true;
   }
 
+  /** Read the job anew. What was refused meanwhile stays on the screen; a reading that failed is forgotten once one works. */
   async #loadJob(): Promise<void> {
-    this.#take(await ask(client.GET("/api/v1/jobs/{job_id}", this.#path)));
+    const answer = await ask(client.GET("/api/v1/jobs/{job_id}", this.#path));
+    if (answer.kind !== "done") {
+      this.wrong = this.#unread = sentence(answer);
+      return;
+    }
+    if (this.wrong === this.#unread) this.wrong = null;
+    this.#unread = null;
+    this.job = answer.value;
   }
 
   #take(answer: Answer<Job>): void {

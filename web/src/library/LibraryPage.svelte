@@ -33,8 +33,12 @@
     reason = "";
   }
   async function load() {
+    const chosen = kind;
     kinds ??= await kindsFor("");
-    const answer = await ask(client.GET("/api/v1/kinds/{kind}/library", { params: { path: { kind } } }));
+    const answer = await ask(
+      client.GET("/api/v1/kinds/{kind}/library", { params: { path: { kind: chosen } } }),
+    );
+    if (chosen !== kind) return; // another one was chosen meanwhile
     wrong = answer.kind === "done" ? null : sentence(answer);
     told = "";
     if (answer.kind === "done") take(answer.value);
