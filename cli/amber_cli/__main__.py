@@ -18,7 +18,7 @@ HELP = """Amber Pinion
   ./amber bench setup [N] N random axles (1000) set up by the advice and by rules of thumb, side by side
   ./amber serve           the server for a real workshop; settings from the environment (docs/running.md)
   ./amber manage ...      Django's own commands with the settings of ./amber serve
-  ./amber types           write the API schema and the front end's types anew
+  ./amber types           write the API schema and the front end's types again
   ./amber help            this
 """
 

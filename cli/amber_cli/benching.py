@@ -42,7 +42,7 @@ def bench() -> int:
         cluster.make_database("amber_bench")
         env = environment(mode="demo", database_url=cluster.url("amber_bench"), AMBER_COMPUTE_RATE="1000000/m")
         env["DJANGO_SETTINGS_MODULE"] = "benchmarks.settings"
-        mend = f"Remove {cluster.home} to begin anew."
+        mend = f"Remove {cluster.home} to start again."
         run(manage("migrate", "--noinput", "-v", "0"), what="Migrating the database", mend=mend, env=env)
         step("Filling the database, which takes a minute the first time")
         run([PYTHON, "-m", "benchmarks.run", "fill"], what="Filling the database", mend=mend, env=env, cwd=ROOT)

@@ -96,7 +96,7 @@ class Cluster:
         if os.geteuid() == 0:  # the server refuses to run as root
             full = ["runuser", "-u", "postgres", "--", *full]
         env = {"PATH": os.environ.get("PATH", ""), "HOME": str(self.home), "LC_ALL": "C.UTF-8"}
-        mend = f"Look at {self.log}; to begin anew, remove {self.home}."
+        mend = f"Look at {self.log}; to start again, remove {self.home}."
         if or_not:
             subprocess.run([str(part) for part in full], cwd="/", env=env, capture_output=True, stdin=subprocess.DEVNULL, check=False)
             return ""

@@ -43,7 +43,7 @@ def demo() -> int:
             cluster.make_database("amber_demo")
             env = environment(mode="demo", database_url=cluster.url("amber_demo"))
             step("Bringing the database and the demo workshop up to date")
-            logins = run(manage("prepare_demo"), what="Preparing the demo", mend=f"Remove {cluster.home} to begin anew.", env=env)
+            logins = run(manage("prepare_demo"), what="Preparing the demo", mend=f"Remove {cluster.home} to start again.", env=env)
             port = free_port(int(os.environ.get("AMBER_PORT", FIRST_WEB_PORT)))
             server, worker = web_server(f"127.0.0.1:{port}", env), background_worker(env)
             with _started(server, worker):

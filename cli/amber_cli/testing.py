@@ -100,7 +100,7 @@ def _generated(tally: Tally) -> None:
 
 
 def make_types() -> int:
-    """Write the API schema and the front end's types anew."""
+    """Write the API schema and the front end's types again."""
     _prepare()
     env = environment(mode="test", database_url="postgres://amber@127.0.0.1:1/none")
     export = manage("export_schema", "--output", str(OPENAPI))

@@ -1218,7 +1218,7 @@ def _oil_service() -> list[LibraryStep]:
             act="choose",
             ways=[
                 Way(code="plug", title=say("Drain plug"), recommended=True),
-                Way(code="cover", title=say("Through the cover"), fits=say("No drain plug: the cover comes off and is sealed anew.")),
+                Way(code="cover", title=say("Through the cover"), fits=say("No drain plug: the cover comes off and is resealed.")),
             ],
             minutes=1,
         ),

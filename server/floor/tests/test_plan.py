@@ -35,7 +35,7 @@ class Plan(ApiTestCase):
 
     def test_one_piece_of_work_is_finished_before_a_third_is_begun(self) -> None:
         self.hours()
-        card = {"kind": "oil_service", "axle": None, "place": "rear_axle", "family": "", "teeth": None}
+        card: dict[str, Any] = {"kind": "oil_service", "axle": None, "place": "rear_axle", "family": "", "teeth": None}
         works = [self.make_job(**card, vehicle=f"Van {number}") for number in range(4)]
         rows = {str(one["work_id"]): one for one in plan_out(MONDAY)["works"]}
         first, second, third, fourth = (rows[one] for one in works)

@@ -73,7 +73,7 @@ describe("a job on the screen", () => {
     expect(first?.body.client_id).not.toBe(second?.body.client_id);
     expect(on.wrong).toBeNull();
   });
-  it("keeps a refusal on the screen while the job is read anew after the step before it", async () => {
+  it("keeps a refusal on the screen while the job is loaded again after the step before it", async () => {
     const on = new JobOnScreen("job");
     next = ["done", "refuse"];
     await on.pass("oil", { typed: "1.6" });

@@ -180,7 +180,7 @@ export class JobOnScreen {
     return true;
   }
 
-  /** Read the job anew. What was refused meanwhile stays on the screen; a reading that failed is forgotten once one works. */
+  /** Load the job again. What was refused meanwhile stays on the screen; a load that failed is forgotten once one works. */
   async #loadJob(): Promise<void> {
     const answer = await ask(client.GET("/api/v1/jobs/{job_id}", this.#path));
     if (answer.kind !== "done") {
