@@ -155,7 +155,7 @@
     >
       <p class="quiet flex flex-wrap items-baseline gap-x-3">
         <span>{step.group}, {steps.indexOf(step) + 1} of {steps.length}</span>
-        {#if step.is_next}<span class="bg-next text-next-content figure px-2">Next</span>
+        {#if step.is_next}<span class="figure text-base-content">Next</span>
         {:else}<button class="min-h-touch -my-2 underline underline-offset-3" onclick={() => (looked = null)}
             >Back to the step in hand</button
           >{/if}
