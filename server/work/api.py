@@ -60,6 +60,14 @@ def _work_write(
     return write(request, data, command=command, target=target or work_id, do=do, **shown)  # type: ignore[arg-type]
 
 
+def _step_write(request: HttpRequest, data: Written, command: str, work_id: UUID, code: str, do: Callable[..., Any]) -> HttpResponse:
+    """A write to one step of the run sheet."""
+    given = data.fields()
+    return _work_write(
+        request, data, command, work_id, lambda writing: do(writing, work_id=work_id, code=code, **given), target=f"{work_id} {code}"
+    )
+
+
 @router.post("/jobs", response={201: JobOut, **_REFUSALS}, operation_id="job_create")
 def job_create(request: HttpRequest, data: JobIn) -> HttpResponse:
     """A new job with its first piece of work."""
@@ -214,54 +222,22 @@ def kind_shape(request: HttpRequest, kind: str, data: ShapeIn) -> HttpResponse:
 @router.post("/work/{uuid:work_id}/steps/{code}/pass", response={201: WorkOut, **_REFUSALS}, operation_id="step_pass")
 def step_pass(request: HttpRequest, work_id: UUID, code: str, data: StepPassIn) -> HttpResponse:
     """Pass a step of the run sheet."""
-    given = data.fields()
-    return _work_write(
-        request,
-        data,
-        "step_pass",
-        work_id,
-        lambda writing: services.pass_step(writing, work_id=work_id, code=code, **given),
-        target=f"{work_id} {code}",
-    )
+    return _step_write(request, data, "step_pass", work_id, code, services.pass_step)
 
 
 @router.post("/work/{uuid:work_id}/steps/{code}/begin", response={201: WorkOut, **_REFUSALS}, operation_id="step_begin")
 def step_begin(request: HttpRequest, work_id: UUID, code: str, data: StepBeginIn) -> HttpResponse:
     """Start a clock, or park the work."""
-    given = data.fields()
-    return _work_write(
-        request,
-        data,
-        "step_begin",
-        work_id,
-        lambda writing: services.begin_step(writing, work_id=work_id, code=code, **given),
-        target=f"{work_id} {code}",
-    )
+    return _step_write(request, data, "step_begin", work_id, code, services.begin_step)
 
 
 @router.post("/work/{uuid:work_id}/steps/{code}/skip", response={201: WorkOut, **_REFUSALS}, operation_id="step_skip")
 def step_skip(request: HttpRequest, work_id: UUID, code: str, data: StepSkipIn) -> HttpResponse:
     """Leave a step out, or cut its clock short."""
-    given = data.fields()
-    return _work_write(
-        request,
-        data,
-        "step_skip",
-        work_id,
-        lambda writing: services.skip_step(writing, work_id=work_id, code=code, **given),
-        target=f"{work_id} {code}",
-    )
+    return _step_write(request, data, "step_skip", work_id, code, services.skip_step)
 
 
 @router.post("/work/{uuid:work_id}/steps/{code}/take-back", response={201: WorkOut, **_REFUSALS}, operation_id="step_take_back")
 def step_take_back(request: HttpRequest, work_id: UUID, code: str, data: StepBackIn) -> HttpResponse:
     """Take a step back."""
-    given = data.fields()
-    return _work_write(
-        request,
-        data,
-        "step_take_back",
-        work_id,
-        lambda writing: services.take_back_step(writing, work_id=work_id, code=code, **given),
-        target=f"{work_id} {code}",
-    )
+    return _step_write(request, data, "step_take_back", work_id, code, services.take_back_step)

@@ -134,12 +134,12 @@ export function day(at: string): string {
   });
 }
 
-/** A day and time as the shop writes it. */
 /** The day of a moment, short. */
 export function dayOf(at: string): string {
   return new Date(at).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" });
 }
 
+/** A day and time as the shop writes it. */
 export function when(at: string): string {
   return new Date(at).toLocaleString("en-GB", {
     day: "numeric",
