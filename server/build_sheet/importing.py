@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Any
 from uuid import UUID
 
@@ -53,8 +54,9 @@ from shared.json_in import read_json
 from shared.pictures import picture_in
 from shared.refusals import Conflict, Refusal, TooLarge
 from shared.validation import said_of
-from stores.models import AxleFamily, RatioOption, SheetRevision, SpecLimit
-from stores.sheets import current_revision, file_revision, sheet_in
+from stores.editing import store_lists
+from stores.models import AxleFamily, SheetRevision
+from stores.sheets import LISTS, current_revision, file_revision, sheet_in, without_counts
 from vehicles.models import PLACES, Assembly, Place, Vehicle, has_place
 from vehicles.services import fit_assemblies
 from work.gears import refuse_no_gears
@@ -383,16 +385,11 @@ def _record(part: Written, *left_out: str) -> dict[str, Any]:
 
 def _revision(part: FamilyPart) -> SheetRevision:
     """The sheet as the file has it, below the shop's own family of that code; a family the Stores do not have is made from the file."""
+    sheet = sheet_in(part.model_dump())
     family = AxleFamily.objects.filter(code=part.code).first()
-    if family is None:
-        family = AxleFamily.objects.create(**part.model_dump(exclude={"limits", "ratios"}))
-        SpecLimit.objects.bulk_create(SpecLimit(family=family, **one.model_dump()) for one in part.limits)
-        RatioOption.objects.bulk_create(RatioOption(family=family, **one.model_dump()) for one in part.ratios)
-        return current_revision(family)
-    return file_revision(family, sheet_in(_sorted(part.model_dump())), "Imported job")
-
-
-def _sorted(plain: dict[str, Any]) -> dict[str, Any]:
-    """Lines in the order that a sheet of the Stores has them, so that the same sheet is found again."""
-    limits = sorted(plain["limits"], key=lambda one: one["quantity"])
-    return {**plain, "limits": limits, "ratios": sorted(plain["ratios"], key=lambda one: (one["pinion_teeth"], one["ring_teeth"]))}
+    if family is not None:
+        return file_revision(family, sheet, "Imported job")
+    family = AxleFamily.objects.create(**part.model_dump(exclude=set(LISTS)))
+    plain = asdict(without_counts(sheet))
+    store_lists(family, {name: plain[name] for name in LISTS})
+    return current_revision(family)

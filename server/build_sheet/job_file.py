@@ -21,7 +21,7 @@ from noise_finder.schemas import RecordedAnswer, RecordedInputs
 from ratio_desk.schemas import RatioAnswer, RatioInputs
 from records.writing import hash_of
 from setup_bench.schemas import DriveFlankName, EdgeName, FlankName, PhotoPlace, PreloadPartName, SetStateName, Share, VehicleSideName
-from stores.schemas import CarrierMethodName, QuantityName
+from stores.schemas import CarrierMethodName, FastenerPlaceName, LayoutOfBoltsName, PartName, QuantityName
 from vehicles.schemas import AxleName, LayoutName, PlaceName
 from work.schemas import KindName
 
@@ -79,8 +79,33 @@ class RatioPart(Part):
     needs_thick_ring: bool = False
 
 
+class FastenerPart(Part):
+    place: FastenerPlaceName
+    count: Annotated[int, Field(ge=1, le=200)]
+    layout: LayoutOfBoltsName
+    torque_nm: Annotated[float, Field(gt=0, le=10_000)] | None
+    angle_deg: Annotated[float, Field(gt=0, le=720)] | None
+    thread: Annotated[str, StringConstraints(max_length=40)]
+    oiled: bool
+    one_time_use: bool
+    left_hand: bool
+    locked_by: Annotated[str, StringConstraints(max_length=80)]
+    source_note: Annotated[str, StringConstraints(min_length=1, max_length=200)]
+
+
+class FluidPart(Part):
+    oil: Annotated[str, StringConstraints(min_length=1, max_length=80)]
+    litres: Annotated[float, Field(gt=0, le=200)]
+    level_below_plug_mm: Annotated[float, Field(ge=0, le=500)]
+    modifier_ml: Annotated[float, Field(gt=0, le=200_000)] | None
+    modifier: Annotated[str, StringConstraints(max_length=80)]
+    source_note: Annotated[str, StringConstraints(min_length=1, max_length=200)]
+
+
 class FamilyPart(Part):
-    """The axle family and its spec sheet as they stood; lengths in mm."""
+    """The family and its spec sheet as they stood; lengths in mm."""
+
+    part: PartName = "axle"
 
     code: Annotated[str, StringConstraints(pattern=r"^[a-z0-9-]{1,60}$")]
     name: Name
@@ -103,6 +128,8 @@ class FamilyPart(Part):
     is_sample: bool
     limits: Annotated[list[LimitPart], Field(max_length=60)]
     ratios: Annotated[list[RatioPart], Field(max_length=100)]
+    fasteners: Annotated[list[FastenerPart], Field(max_length=40)] = []
+    fluids: Annotated[list[FluidPart], Field(max_length=20)] = []
 
 
 class VehiclePart(Part):

@@ -32,7 +32,27 @@ def paper_pdf(work: Work) -> bytes:
 
 
 def _step(one: dict[str, Any]) -> dict[str, Any]:
-    return {**one, "bolts": _bolts(one["bolt_order"]), "asks": [{**ask, "window": _window(ask["limit"])} for ask in one["asks"]]}
+    fastener = one["fastener"]
+    drawn = _bolts(fastener["order"]) if fastener and one["act"] == "bolts" and fastener["layout"] == "circle" else []
+    asks = [{**ask, "window": _window(ask["limit"])} for ask in one["asks"]]
+    return {**one, "bolts": drawn, "asks": asks, "tightening": _tightening(fastener) if fastener else []}
+
+
+def _tightening(one: dict[str, Any]) -> list[Said | str]:
+    """How bolts are tightened, in the reader's units."""
+    found = [say("{label}: {count}", label=one["label"], count=one["count"]).told()]
+    if one["layout"] == "row" and one["count"] > 1:
+        found.append(say("in the order {order}", order=", ".join(map(str, one["order"]))).told())
+    found += [say("stage {number}: {torque:Nm0}", number=number, torque=nm).told() for number, nm in enumerate(one["stages_nm"], start=1)]
+    if one["angle_deg"] is not None:
+        found.append(say("then turn by {angle:.0f}°", angle=one["angle_deg"]).told())
+    flags = (
+        (one["left_hand"], say("left-hand thread")),
+        (one["one_time_use"], say("new ones every time")),
+        (one["stages_nm"] and one["oiled"], say("thread oiled")),
+        (one["stages_nm"] and not one["oiled"], say("thread dry")),
+    )
+    return [*found, *(word.told() for holds, word in flags if holds), *filter(None, (one["thread"], one["locked_by"]))]
 
 
 def _window(limit: dict[str, Any] | None) -> Said | str:

@@ -19,7 +19,15 @@ from shared.refusals import Refusal
 from shared.schemas import ErrorOut
 
 RATE = AuthRateThrottle(settings.COMPUTE_RATE)  # counted by each worker for itself
-OF_THE_SCREENS = {"gearset.identify", "driveline.inspect_joint", "depth.start"}
+OF_THE_SCREENS = {
+    "gearset.identify",
+    "driveline.inspect_joint",
+    "depth.start",
+    "torque.plan",
+    "heat.judge",
+    "speed.check",
+    "quote.compare",
+}
 """What the application's own pages ask for, and its schema therefore describes; docs/computations.openapi.json describes every one."""
 router = Router(tags=["compute"], throttle=RATE)
 

@@ -1,26 +1,46 @@
-"""Four invented axle families. Figures hang together physically and are samples: no maker stands behind them."""
+"""Invented families of axles, transfer cases and propshafts. Their figures hang together and are samples: no maker stands behind them."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
-from stores.models import AxleFamily, DrawerPlace, Quantity, RatioOption, ShimRow, SpecLimit
+from stores.models import (
+    AxleFamily,
+    BoltLayout,
+    DrawerPlace,
+    FastenerPlace,
+    Quantity,
+    RatioOption,
+    SheetPart,
+    ShimRow,
+    SpecFastener,
+    SpecFluid,
+    SpecLimit,
+)
 
 _SOURCE = "Sample sheet of the demo workshop, not a maker's figure."
 
 Window = tuple[float | None, float | None]
+Tightened = tuple[int, float, str, dict[str, object]]
+"""How many, torque [N m], thread, and what else the sheet says of them."""
 
 
 @dataclass(frozen=True)
 class Sheet:
     fields: dict[str, object]
     limits: dict[Quantity, Window]
-    ratios: list[tuple[int, int]]
-    side_shims: list[tuple[float, int]]
-    depth_shims: list[tuple[float, int]]
-    spacer_shims: list[tuple[float, int]]
+    ratios: list[tuple[int, int]] = field(default_factory=list)
+    side_shims: list[tuple[float, int]] = field(default_factory=list)
+    depth_shims: list[tuple[float, int]] = field(default_factory=list)
+    spacer_shims: list[tuple[float, int]] = field(default_factory=list)
+    fasteners: dict[FastenerPlace, Tightened] = field(default_factory=dict)
+    fluids: list[dict[str, object]] = field(default_factory=list)
     thick: tuple[tuple[int, int], ...] = ()
     carrier: tuple[tuple[int, int], ...] = ()
+
+
+_LOCKER: dict[str, object] = {"oiled": True, "locked_by": "thread locker", "one_time_use": True}
+_PLUG: dict[str, object] = {"locked_by": "new copper washer"}
 
 
 def _steps(first: float, last: float, step: float, count: int) -> list[tuple[float, int]]:
@@ -55,8 +75,6 @@ SHEETS = [
             Quantity.NUT_TORQUE: (210.0, None),
             Quantity.DEPTH: (58.40, 58.40),
             Quantity.CASE_SPREAD: (None, 0.40),
-            Quantity.RING_BOLTS: (10, 10),
-            Quantity.CAP_BOLTS: (4, 4),
             Quantity.OIL: (1.5, 1.8),
         },
         ratios=[(11, 41), (10, 41), (9, 41), (8, 37)],
@@ -65,6 +83,25 @@ SHEETS = [
         side_shims=[*_steps(4.0, 5.2, 0.1, 2), *_steps(0.05, 0.30, 0.05, 4)],
         depth_shims=[*_steps(0.50, 1.50, 0.10, 2), *_steps(0.25, 0.40, 0.03, 2), (0.05, 6)],
         spacer_shims=[],
+        fasteners={
+            FastenerPlace.RING_BOLTS: (10, 88.0, "M10 x 1.25", _LOCKER),
+            FastenerPlace.CAP_BOLTS: (4, 78.0, "M12 x 1.75", {"oiled": True}),
+            FastenerPlace.COVER_BOLTS: (10, 32.0, "M8 x 1.25", {}),
+            FastenerPlace.PIN_BOLT: (1, 28.0, "M8 x 1.25", _LOCKER),
+            FastenerPlace.PROPSHAFT_BOLTS: (4, 65.0, "M10 x 1.0", {"one_time_use": True}),
+            FastenerPlace.FILL_PLUG: (1, 35.0, "M22 x 1.5", _PLUG),
+            FastenerPlace.WHEEL_NUTS: (5, 120.0, "M14 x 1.5", {}),
+        },
+        fluids=[
+            {"oil": "75W-90 hypoid oil", "litres": 1.65},
+            {
+                "oil": "75W-140 for the clutch-pack differential",
+                "litres": 1.65,
+                "modifier_ml": 80.0,
+                "modifier": "friction modifier",
+                "level_below_plug_mm": 6.0,
+            },
+        ],
     ),
     Sheet(
         fields={
@@ -91,14 +128,24 @@ SHEETS = [
             Quantity.PINION_TORQUE_USED: (1.1, 2.0),
             Quantity.TOTAL_TORQUE: (2.8, 4.8),
             Quantity.DEPTH: (74.90, 74.90),
-            Quantity.RING_BOLTS: (12, 12),
-            Quantity.CAP_BOLTS: (4, 4),
             Quantity.OIL: (3.2, 3.6),
         },
         ratios=[(9, 37), (8, 37), (8, 41), (7, 39)],
         side_shims=[],
         depth_shims=[*_steps(0.20, 0.60, 0.05, 3), (0.10, 6), (0.13, 4)],
         spacer_shims=[*_steps(0.10, 0.50, 0.10, 4), *_steps(0.02, 0.08, 0.02, 4)],
+        fasteners={
+            FastenerPlace.RING_BOLTS: (12, 130.0, "M12 x 1.25", {**_LOCKER, "left_hand": True}),
+            FastenerPlace.CAP_BOLTS: (4, 165.0, "M16 x 1.5", {"oiled": True}),
+            FastenerPlace.UNIT_NUTS: (12, 62.0, "M10 x 1.5", {}),
+            FastenerPlace.PINION_NUT: (1, 340.0, "M30 x 1.5", {"oiled": True, "one_time_use": True, "locked_by": "staked"}),
+            FastenerPlace.DRIVE_FLANGE_NUTS: (8, 95.0, "M12 x 1.5", {"locked_by": "taper cones"}),
+            FastenerPlace.PROPSHAFT_BOLTS: (4, 110.0, "M12 x 1.25", {"one_time_use": True}),
+            FastenerPlace.FILL_PLUG: (1, 45.0, "M24 x 1.5", _PLUG),
+            FastenerPlace.DRAIN_PLUG: (1, 45.0, "M24 x 1.5", _PLUG),
+            FastenerPlace.WHEEL_NUTS: (6, 210.0, "M18 x 1.5", {}),
+        },
+        fluids=[{"oil": "80W-140 hypoid oil", "litres": 3.4, "level_below_plug_mm": 10.0}],
     ),
     Sheet(
         fields={
@@ -123,14 +170,23 @@ SHEETS = [
             Quantity.PINION_TORQUE: (1.2, 2.0),
             Quantity.PINION_TORQUE_USED: (0.6, 1.0),
             Quantity.NUT_TORQUE: (180.0, None),
-            Quantity.RING_BOLTS: (10, 10),
-            Quantity.CAP_BOLTS: (12, 12),
             Quantity.OIL: (1.0, 1.2),
         },
         ratios=[(11, 40), (10, 37), (12, 41)],
         side_shims=[*_steps(0.10, 0.60, 0.05, 3), (1.0, 4)],
         depth_shims=_steps(0.30, 0.90, 0.03, 1),
         spacer_shims=[],
+        fasteners={
+            FastenerPlace.RING_BOLTS: (10, 60.0, "M10 x 1.0", {**_LOCKER, "angle_deg": 45.0}),
+            FastenerPlace.COVER_BOLTS: (12, 23.0, "M8 x 1.25", {}),
+            FastenerPlace.CAP_BOLTS: (12, 23.0, "M8 x 1.25", {}),
+            FastenerPlace.HUB_NUTS: (1, 270.0, "M24 x 1.5", {"one_time_use": True, "locked_by": "staked"}),
+            FastenerPlace.PROPSHAFT_BOLTS: (4, 60.0, "M10 x 1.0", {"one_time_use": True}),
+            FastenerPlace.FILL_PLUG: (1, 30.0, "M18 x 1.5", _PLUG),
+            FastenerPlace.DRAIN_PLUG: (1, 30.0, "M18 x 1.5", _PLUG),
+            FastenerPlace.WHEEL_NUTS: (5, 110.0, "M12 x 1.5", {}),
+        },
+        fluids=[{"oil": "75W-85 hypoid oil", "litres": 1.1}],
     ),
     Sheet(
         fields={
@@ -155,14 +211,118 @@ SHEETS = [
             Quantity.VARIATION: (None, 0.08),
             Quantity.PINION_TORQUE: (1.5, 2.5),
             Quantity.PINION_TORQUE_USED: (0.7, 1.3),
-            Quantity.RING_BOLTS: (10, 10),
-            Quantity.CAP_BOLTS: (4, 4),
             Quantity.OIL: (1.7, 2.0),
         },
         ratios=[(11, 41), (10, 41), (9, 40)],
         side_shims=[],
         depth_shims=_steps(0.40, 1.20, 0.04, 1),
         spacer_shims=[*_steps(0.10, 0.50, 0.10, 4), *_steps(0.02, 0.08, 0.02, 4)],
+        fasteners={
+            FastenerPlace.RING_BOLTS: (10, 95.0, "M11 x 1.25", _LOCKER),
+            FastenerPlace.CAP_BOLTS: (4, 95.0, "M12 x 1.5", {"oiled": True}),
+            FastenerPlace.UNIT_NUTS: (10, 48.0, "M10 x 1.5", {}),
+            FastenerPlace.PINION_NUT: (1, 290.0, "M27 x 1.5", {"oiled": True, "one_time_use": True, "locked_by": "staked"}),
+            FastenerPlace.PROPSHAFT_BOLTS: (4, 65.0, "M10 x 1.0", {"one_time_use": True}),
+            FastenerPlace.FILL_PLUG: (1, 35.0, "M22 x 1.5", _PLUG),
+            FastenerPlace.WHEEL_NUTS: (5, 140.0, "M14 x 1.5", {}),
+        },
+        fluids=[{"oil": "75W-90 hypoid oil", "litres": 1.85}],
+    ),
+    Sheet(
+        fields={
+            "code": "ostrel-fd14",
+            "name": "Ostrel FD14",
+            "maker": "Ostrel",
+            "build": "Small final drive of a quad; shim washers, inner bearing retainer nut",
+            "carrier_method": "cover_shims",
+            "shim_place": "behind_cup",
+            "preload_method": "spacer",
+            "wheel_end": "Half shafts held by circlips",
+            "shafts": "half_shafts",
+            "has_spreader": False,
+            "has_speed_ring": False,
+            "ring_outer_diameter_mm": 140.0,
+            "offset_mm": 0.0,
+            "tooth_form": "tapered",
+        },
+        limits={
+            Quantity.BACKLASH: (0.08, 0.16),
+            Quantity.VARIATION: (None, 0.06),
+            Quantity.PINION_TORQUE: (0.4, 0.9),
+            Quantity.PINION_TORQUE_USED: (0.2, 0.5),
+            Quantity.OIL: (0.28, 0.34),
+        },
+        ratios=[(11, 35), (10, 37)],
+        side_shims=[*_steps(0.10, 0.50, 0.05, 3), (1.0, 2)],
+        depth_shims=_steps(0.20, 0.80, 0.05, 2),
+        spacer_shims=_steps(0.02, 0.20, 0.02, 3),
+        fasteners={
+            FastenerPlace.RING_BOLTS: (8, 32.0, "M8 x 1.0", _LOCKER),
+            FastenerPlace.COVER_BOLTS: (8, 12.0, "M6 x 1.0", {}),
+            FastenerPlace.PINION_NUT: (1, 98.0, "M16 x 1.5", {"one_time_use": True, "locked_by": "staked"}),
+            FastenerPlace.FILL_PLUG: (1, 22.0, "M14 x 1.5", _PLUG),
+            FastenerPlace.WHEEL_NUTS: (4, 55.0, "M10 x 1.25", {}),
+        },
+        fluids=[{"oil": "75W-90 hypoid oil", "litres": 0.31}],
+    ),
+    Sheet(
+        fields={
+            "code": "brannoch-t2",
+            "name": "Brannoch T2",
+            "maker": "Brannoch",
+            "part": SheetPart.TRANSFER_CASE,
+            "build": "Chain transfer case in aluminium; rear output on two taper bearings, shims under the housing",
+        },
+        limits={Quantity.OUTPUT_END_PLAY: (0.0, 0.05), Quantity.OIL: (1.8, 2.1)},
+        fasteners={
+            FastenerPlace.OUTPUT_NUT: (1, 150.0, "M22 x 1.5", {"one_time_use": True, "locked_by": "staked"}),
+            FastenerPlace.PROPSHAFT_BOLTS: (4, 65.0, "M10 x 1.0", {"one_time_use": True}),
+            FastenerPlace.FILL_PLUG: (1, 30.0, "M20 x 1.5", _PLUG),
+            FastenerPlace.DRAIN_PLUG: (1, 30.0, "M20 x 1.5", _PLUG),
+        },
+        fluids=[{"oil": "Transfer-case fluid", "litres": 1.95}],
+    ),
+    Sheet(
+        fields={
+            "code": "halden-tg",
+            "name": "Halden TG",
+            "maker": "Halden",
+            "part": SheetPart.TRANSFER_CASE,
+            "build": "Gear-driven transfer case in iron; outputs on taper bearings, shims under the rear cover",
+        },
+        limits={Quantity.OUTPUT_END_PLAY: (0.05, 0.15), Quantity.OIL: (3.0, 3.4)},
+        fasteners={
+            FastenerPlace.OUTPUT_NUT: (1, 240.0, "M27 x 1.5", {"oiled": True, "one_time_use": True, "locked_by": "split pin"}),
+            FastenerPlace.PROPSHAFT_BOLTS: (4, 110.0, "M12 x 1.25", {"one_time_use": True}),
+            FastenerPlace.FILL_PLUG: (1, 45.0, "M24 x 1.5", _PLUG),
+            FastenerPlace.DRAIN_PLUG: (1, 45.0, "M24 x 1.5", _PLUG),
+        },
+        fluids=[{"oil": "80W-90 gear oil", "litres": 3.2, "level_below_plug_mm": 8.0}],
+    ),
+    Sheet(
+        fields={
+            "code": "brannoch-p76",
+            "name": "Brannoch P76",
+            "maker": "Brannoch",
+            "part": SheetPart.PROPSHAFT,
+            "build": "One-piece propshaft, 76 mm tube, slip joint at the transfer case",
+        },
+        limits={Quantity.TUBE_RUNOUT: (None, 0.50)},
+        fasteners={FastenerPlace.PROPSHAFT_BOLTS: (4, 65.0, "M10 x 1.0", {"one_time_use": True})},
+    ),
+    Sheet(
+        fields={
+            "code": "halden-p102",
+            "name": "Halden P102",
+            "maker": "Halden",
+            "part": SheetPart.PROPSHAFT,
+            "build": "Two-piece propshaft, 102 mm tubes, centre bearing in rubber",
+        },
+        limits={Quantity.TUBE_RUNOUT: (None, 0.40)},
+        fasteners={
+            FastenerPlace.PROPSHAFT_BOLTS: (4, 110.0, "M12 x 1.25", {"one_time_use": True}),
+            FastenerPlace.CENTRE_BEARING_BOLTS: (2, 50.0, "M12 x 1.5", {}),
+        },
     ),
 ]
 
@@ -177,6 +337,20 @@ def load() -> dict[str, AxleFamily]:
                 SpecLimit(family=family, quantity=quantity, least=least, greatest=greatest, source_note=_SOURCE)
                 for quantity, (least, greatest) in sheet.limits.items()
             )
+            SpecFastener.objects.bulk_create(
+                SpecFastener(
+                    family=family,
+                    place=place,
+                    count=count,
+                    layout=BoltLayout.ROW if place == FastenerPlace.CENTRE_BEARING_BOLTS else BoltLayout.CIRCLE,
+                    torque_nm=torque,
+                    thread=thread,
+                    source_note=_SOURCE,
+                    **more,
+                )
+                for place, (count, torque, thread, more) in sheet.fasteners.items()
+            )
+            SpecFluid.objects.bulk_create(SpecFluid(family=family, source_note=_SOURCE, **one) for one in sheet.fluids)
             RatioOption.objects.bulk_create(
                 RatioOption(
                     family=family,

@@ -58,7 +58,7 @@ def _seals_and_bearings(new: New, isla: User, tam: User, callum: User) -> None:
         new(
             2,
             callum,
-            "",
+            "halden-tg",
             customer="Skerrow Motor Museum",
             vehicle="Vintage lorry, Halden Pilot",
             layout="four_wheel_drive",
@@ -122,7 +122,7 @@ def _differentials(new: New, isla: User, tam: User, callum: User) -> None:
         new(
             3,
             callum,
-            "ostrel-ir20",
+            "ostrel-fd14",
             customer="Links Golf Club",
             vehicle="Links buggy, Ostrel Skua",
             layout="quad",
@@ -192,7 +192,7 @@ def _shafts(new: New, isla: User, tam: User, callum: User) -> None:
         new(
             0.7,
             callum,
-            "",
+            "brannoch-p76",
             customer="Head Keeper",
             vehicle="Keeper's hack, Brannoch Fell",
             layout="four_wheel_drive",
@@ -209,7 +209,7 @@ def _shafts(new: New, isla: User, tam: User, callum: User) -> None:
         new(
             6,
             callum,
-            "",
+            "halden-p102",
             customer="Island Fire Brigade",
             vehicle="Hose carrier, Halden R1",
             kind="shaft_made",
@@ -241,7 +241,7 @@ def _shafts(new: New, isla: User, tam: User, callum: User) -> None:
         new(
             1.5,
             callum,
-            "",
+            "halden-tg",
             customer="Mr Wick",
             vehicle="Old field car, Halden Pilot",
             layout="four_wheel_drive",

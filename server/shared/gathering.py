@@ -55,7 +55,7 @@ class _Reader:
         if any(param != _KEY for param in params):
             raise TypeError(f"The rows of {self.model.__name__} hang on more than the key.")
         inner %= ("%(key)s",) * len(params)
-        self.sql = f"(SELECT json_agg(to_json(part))::text FROM ({inner}) AS part)"  # noqa: S608 - out of the ORM, with the key as its only parameter
+        self.sql = f"(SELECT json_agg(to_json(gathered_row))::text FROM ({inner}) AS gathered_row)"  # noqa: S608 - out of the ORM, the key its only parameter
         fields = [one[0].target for one in compiler.select if hasattr(one[0], "target")]
         if any(field.get_internal_type() == "BinaryField" for field in fields):
             raise TypeError(f"Defer the bytes of {self.model.__name__}: JSON does not carry them.")

@@ -9,22 +9,25 @@ from ninja import File, Form, Query, Router, UploadedFile
 
 from records.writing import file_hash, write
 from shared.schemas import ErrorOut
-from stores import catalogue, editing, services
-from stores.models import UNITS, AxleFamily, Gearbox, Quantity, TransferCase
+from stores import catalogue, editing, services, sheet_list
+from stores.models import COUNTED, UNITS, AxleFamily, FastenerPlace, Gearbox, Quantity, TransferCase
 from stores.present import family_out
 from stores.schemas import (
     CatalogueIn,
     CatalogueName,
     CatalogueTakenOut,
+    CsvName,
     DrawerName,
     FamilyIn,
     FamilyOut,
+    FastenerPlaceOut,
     GearboxOut,
     QuantityOut,
     ShimCountIn,
     ShimMoveOut,
     TransferCaseOut,
 )
+from stores.sheets import LISTS
 
 router = Router(tags=["stores"])
 
@@ -38,20 +41,26 @@ def families(request: HttpRequest) -> list[dict[str, Any]]:
 @router.get("/quantities", response=list[QuantityOut], operation_id="quantities")
 def quantities(request: HttpRequest) -> list[dict[str, Any]]:
     """What a sheet can limit."""
-    return [{"quantity": one.value, "label": one.label, "unit": UNITS[one]} for one in Quantity]
+    return [{"quantity": one.value, "label": one.label, "unit": UNITS[one]} for one in Quantity if one.value not in COUNTED]
+
+
+@router.get("/fastener-places", response=list[FastenerPlaceOut], operation_id="fastener_places")
+def fastener_places(request: HttpRequest) -> list[dict[str, Any]]:
+    """Where a sheet can say how bolts and nuts are tightened."""
+    return [{"place": one.value, "label": one.label} for one in FastenerPlace]
 
 
 @router.put("/families/{code}", response={200: FamilyOut, 403: ErrorOut, 409: ErrorOut, 422: ErrorOut}, operation_id="family_save")
 def family_save(request: HttpRequest, code: str, data: FamilyIn) -> HttpResponse:
     """A family's sheet as it shall be from now on; what was begun keeps the revision that judges it."""
-    given = data.fields("revision", "reason", "limits", "ratios")
-    lists = {"limits": [one.dict() for one in data.limits], "ratios": [one.dict() for one in data.ratios]}
+    given = data.fields("revision", "reason", *LISTS)
+    lists = {name: [one.dict() for one in getattr(data, name)] for name in LISTS}
     return write(
         request,
         data,
         command="family_save",
         target=code,
-        do=lambda writing: editing.save_family(writing, code=code, revision=data.revision, reason=data.reason, facts=given, **lists),
+        do=lambda writing: editing.save_family(writing, code=code, revision=data.revision, reason=data.reason, facts=given, lists=lists),
         show=lambda: family_out(AxleFamily.objects.with_sheets().get(code=code)),
         out=FamilyOut,
         status=200,
@@ -92,10 +101,17 @@ def transfer_cases(request: HttpRequest) -> Any:
 
 
 @router.get("/stores/{kind}.csv", operation_id="catalogue_csv", response={200: None})
-def catalogue_csv(request: HttpRequest, kind: CatalogueName) -> HttpResponse:
-    """Gearboxes, transfer cases or families' ratios as CSV."""
+def catalogue_csv(request: HttpRequest, kind: CsvName) -> HttpResponse:
+    """Gearboxes, transfer cases, or families' ratios, limits, fasteners and oils as CSV."""
     headers = {"Content-Disposition": f'attachment; filename="{kind}.csv"'}
     return HttpResponse(catalogue.exported(kind), content_type="text/csv; charset=utf-8", headers=headers)
+
+
+@router.get("/stores/sheets.json", operation_id="sheets_json", response={200: None})
+def sheets_json(request: HttpRequest) -> HttpResponse:
+    """Every family's whole sheet as JSON."""
+    headers = {"Content-Disposition": 'attachment; filename="sheets.json"'}
+    return HttpResponse(sheet_list.exported(), content_type="application/json", headers=headers)
 
 
 @router.post(
@@ -112,7 +128,9 @@ def catalogue_import(request: HttpRequest, kind: CatalogueName, file: File[Uploa
         data,
         command="catalogue_import",
         target=kind,
-        do=lambda writing: taken.append(catalogue.imported(writing, kind=kind, content=content)),
+        do=lambda writing: taken.append(
+            sheet_list.imported(writing, content) if kind == "sheets" else catalogue.imported(writing, kind=kind, content=content)
+        ),
         show=lambda: taken[0] if taken else {"added": 0, "changed": 0, "wrong": []},
         out=CatalogueTakenOut,
         status=200,

@@ -19,22 +19,15 @@ from amber_core.words import say
 from records.writing import Writing
 from shared.csv_out import inert
 from shared.refusals import Refusal, TooLarge
-from stores.models import AxleFamily, Gearbox, Quantity, RatioOption, SpecLimit, TransferCase
+from stores.cells import BadCell, family_in, yes_or_no
+from stores.lines import LINES
+from stores.models import AxleFamily, Gearbox, RatioOption, TransferCase
 from stores.sheets import current_revision
 
 LARGEST_BYTES = settings.LARGEST_LIST_BYTES
 MOST_ROWS = 5000
 MOST_WRONG = 200
 LONGEST_CELL = 2000
-_YES = {"yes": True, "1": True, "true": True, "no": False, "0": False, "false": False, "": False}
-
-
-class BadCell(Exception):
-    """What is wrong with one cell, in one sentence."""
-
-    def __init__(self, column: str, text: str) -> None:
-        super().__init__(text)
-        self.column, self.text = column, text
 
 
 @dataclass(frozen=True)
@@ -210,57 +203,13 @@ def _ratio_reader() -> Callable[[dict[str, str]], dict[str, Any]]:
     families = {one.code: one for one in AxleFamily.objects.all()}
 
     def read(row: dict[str, str]) -> dict[str, Any]:
-        family = families.get(row["family"])
-        if family is None:
-            raise BadCell("family", say("The Stores have no family with the code “{value}”.", value=row["family"][:60]))
+        family = family_in(families, row)
         pinion = _whole(row, "pinion_teeth", 4, 40)
         ring = _whole(row, "ring_teeth", pinion + 1, 120)
-        flags = {}
-        for column in ("needs_carrier", "needs_thick_ring"):
-            if row[column].lower() not in _YES:
-                raise BadCell(column, say("“{value}”: write yes or no.", value=row[column][:60]))
-            flags[column] = _YES[row[column].lower()]
+        flags = {column: yes_or_no(row, column) for column in ("needs_carrier", "needs_thick_ring")}
         return {"family": family, "pinion_teeth": pinion, "ring_teeth": ring, **flags}
 
     return read
-
-
-def _limit_reader() -> Callable[[dict[str, str]], dict[str, Any]]:
-    families = {one.code: one for one in AxleFamily.objects.all()}
-
-    def read(row: dict[str, str]) -> dict[str, Any]:
-        family = families.get(row["family"])
-        if family is None:
-            raise BadCell("family", say("The Stores have no family with the code “{value}”.", value=row["family"][:60]))
-        if row["quantity"] not in Quantity.values:
-            raise BadCell("quantity", say("“{value}” is nothing that a sheet limits.", value=row["quantity"][:60]))
-        bounds = {name: _number(row, name, -1e6, 1e6) if row[name] else None for name in ("least", "greatest")}
-        if bounds["least"] is None and bounds["greatest"] is None:
-            raise BadCell("least", say("Give the least, the greatest, or both."))
-        if bounds["least"] is not None and bounds["greatest"] is not None and bounds["least"] > bounds["greatest"]:
-            raise BadCell("least", say("The least is over the greatest. Check which is which."))
-        if not 1 <= len(row["source_note"]) <= 200:
-            raise BadCell("source_note", say("Say where the figure comes from, in 200 characters at most."))
-        return {"family": family, "quantity": row["quantity"], "source_note": row["source_note"], **bounds}
-
-    return read
-
-
-def _keep_limits(rows: list[dict[str, Any]], writing: Writing) -> int:
-    latest = {(row["family"].pk, row["quantity"]): row for row in rows}
-    known = set(SpecLimit.objects.values_list("family_id", "quantity"))
-    made = [SpecLimit(**row) for row in latest.values()]
-    fields = ["least", "greatest", "source_note"]
-    SpecLimit.objects.bulk_create(made, update_conflicts=True, unique_fields=["family", "quantity"], update_fields=fields)
-    for family in {row["family"].pk: row["family"] for row in rows}.values():
-        current_revision(family, writing, say("Limits imported"))
-    return len(latest.keys() - known)
-
-
-def _limit_rows() -> Iterable[dict[str, Any]]:
-    for one in SpecLimit.objects.select_related("family").order_by("family__code", "quantity"):
-        bounds = {name: "" if getattr(one, name) is None else getattr(one, name) for name in ("least", "greatest")}
-        yield {"family": one.family.code, "quantity": one.quantity, **bounds, "source_note": one.source_note}
 
 
 def _keep_coded(model: type[Gearbox] | type[TransferCase], fields: list[str]) -> Callable[[list[dict[str, Any]], Writing], int]:
@@ -314,5 +263,5 @@ _KINDS: dict[str, Catalogue] = {
     "ratios": Catalogue(
         ["family", "pinion_teeth", "ring_teeth", "needs_carrier", "needs_thick_ring"], _ratio_rows, _ratio_reader, _keep_ratios
     ),
-    "limits": Catalogue(["family", "quantity", "least", "greatest", "source_note"], _limit_rows, _limit_reader, _keep_limits),
+    **{name: Catalogue(one.columns, one.rows, one.reader, one.keep) for name, one in LINES.items()},
 }

@@ -4,15 +4,18 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.db import transaction
+from django.db import models, transaction
 from django.utils.text import slugify
 
 from accounts import policy
 from amber_core.words import say
 from records.writing import Writing
 from shared.refusals import Conflict, Refusal
-from stores.models import AxleFamily, Quantity, RatioOption, SpecLimit
+from stores.models import COUNTED, AxleFamily, FastenerPlace, Quantity, RatioOption, SheetPart, SpecFastener, SpecFluid, SpecLimit
 from stores.sheets import current_revision, newest_revision
+
+Lists = dict[str, list[dict[str, Any]]]
+_MODELS: dict[str, type[models.Model]] = {"limits": SpecLimit, "ratios": RatioOption, "fasteners": SpecFastener, "fluids": SpecFluid}
 
 
 @transaction.atomic
@@ -23,10 +26,9 @@ def save_family(
     revision: int,
     reason: str,
     facts: dict[str, Any],
-    limits: list[dict[str, Any]],
-    ratios: list[dict[str, Any]],
+    lists: Lists,
 ) -> AxleFamily:
-    """Store a whole sheet as it shall be from now on.
+    """Store a whole sheet as it shall be from now on; `lists` are its limits, ratios, fasteners and fluids.
 
     Raises
     ------
@@ -36,7 +38,7 @@ def save_family(
     policy.require(writing.by, "edit_stores")
     if code != slugify(code) or not 1 <= len(code) <= 60:
         raise Refusal(say("A code has 1 to 60 lower-case letters, digits and hyphens."), field="code")
-    _check(facts, limits, ratios)
+    check(facts, lists)
     family = AxleFamily.objects.select_for_update().filter(code=code).first()
     last = newest_revision(family.pk) if family is not None else None
     if (last.number if last else 0) != revision:
@@ -45,36 +47,79 @@ def save_family(
         raise Conflict(there if revision == 0 else changed, code="conflict")
     if family is not None and not reason:
         raise Refusal(say("Give a reason for changing the sheet."), field="reason")
+    if family is not None and family.part != facts["part"]:
+        raise Refusal(say("What a sheet is for cannot be changed. Copy it to a new family."), field="part")
     family = family or AxleFamily(code=code)
     for name, value in facts.items():
         setattr(family, name, value)
     family.save()
-    family.limits.all().delete()
-    family.ratios.all().delete()
-    SpecLimit.objects.bulk_create(SpecLimit(family=family, **one) for one in limits)
-    RatioOption.objects.bulk_create(RatioOption(family=family, **one) for one in ratios)
+    store_lists(family, lists)
     current_revision(family, writing, reason or say("Added"))
     return family
 
 
-def _check(facts: dict[str, Any], limits: list[dict[str, Any]], ratios: list[dict[str, Any]]) -> None:
-    if facts["carrier_method"] == "adjusters" and facts["notch_mm"] is None:
+def store_lists(family: AxleFamily, lists: Lists) -> None:
+    """Limits, ratios, fasteners and fluids of a family as they shall be from now on; within the caller's transaction."""
+    for name, model in _MODELS.items():
+        model._default_manager.filter(family=family).delete()
+        model._default_manager.bulk_create(model(family=family, **one) for one in lists[name])
+
+
+def check(facts: dict[str, Any], lists: Lists) -> None:
+    """Refuse a sheet with the line that is wrong.
+
+    Raises
+    ------
+    Refusal
+        With the path of the field.
+    """
+    part = facts["part"]
+    if part == SheetPart.AXLE and facts["carrier_method"] == "adjusters" and facts["notch_mm"] is None:
         raise Refusal(say("Threaded adjusters need the travel of one notch."), field="notch_mm")
-    seen: set[str] = set()
-    for index, one in enumerate(limits):
-        where, label = f"limits[{index}]", Quantity(one["quantity"]).label
-        if one["quantity"] in seen:
-            raise Refusal(say("{label} stands twice on the sheet.", label=label), field=f"{where}.quantity")
-        seen.add(one["quantity"])
-        if one["least"] is None and one["greatest"] is None:
-            raise Refusal(say("{label}: give the least, the greatest, or both.", label=label), field=f"{where}.least")
-        if one["least"] is not None and one["greatest"] is not None and one["least"] > one["greatest"]:
-            raise Refusal(say("{label}: the least is over the greatest. Check which is which.", label=label), field=f"{where}.least")
-        if not one["source_note"]:
-            raise Refusal(say("{label}: say where the figure comes from.", label=label), field=f"{where}.source_note")
-    pairs = [(one["pinion_teeth"], one["ring_teeth"]) for one in ratios]
+    if part != SheetPart.AXLE and lists["ratios"]:
+        raise Refusal(say("Only an axle has ring gear and pinion ratios. Remove them from this sheet."), field="ratios[0]")
+    for name, key in _KEYS.items():
+        for index, one in enumerate(lists[name]):
+            where = f"{name}[{index}]"
+            if any(other[key] == one[key] for other in lists[name][:index]):
+                raise Refusal(say("{label} stands twice on the sheet.", label=_label(name, one)), field=f"{where}.{key}")
+            check_line(name, one, where)
+    pairs = [(one["pinion_teeth"], one["ring_teeth"]) for one in lists["ratios"]]
     for index, (pinion, ring) in enumerate(pairs):
         if ring <= pinion:
             raise Refusal(say("The ring gear must have more teeth than the pinion."), field=f"ratios[{index}].ring_teeth")
         if (pinion, ring) in pairs[:index]:
             raise Refusal(say("{pinion}/{ring} stands twice on the sheet.", pinion=pinion, ring=ring), field=f"ratios[{index}]")
+
+
+_KEYS = {"limits": "quantity", "fasteners": "place", "fluids": "oil"}
+
+
+def _label(name: str, line: dict[str, Any]) -> str:
+    """What a line is about, in words."""
+    if name == "fluids":
+        return str(line["oil"])
+    return str(Quantity(line["quantity"]).label if name == "limits" else FastenerPlace(line["place"]).label)
+
+
+def check_line(name: str, line: dict[str, Any], where: str) -> None:
+    """Refuse one line of limits, fasteners or fluids.
+
+    Raises
+    ------
+    Refusal
+        With the field behind `where`.
+    """
+    label = _label(name, line)
+    if name == "limits":
+        if line["quantity"] in COUNTED:
+            raise Refusal(say("{label}: enter it under Fasteners.", label=label), field=f"{where}.quantity")
+        if line["least"] is None and line["greatest"] is None:
+            raise Refusal(say("{label}: give the least, the greatest, or both.", label=label), field=f"{where}.least")
+        if line["least"] is not None and line["greatest"] is not None and line["least"] > line["greatest"]:
+            raise Refusal(say("{label}: the least is over the greatest. Check which is which.", label=label), field=f"{where}.least")
+    if name == "fluids" and line["modifier_ml"] is not None and line["modifier_ml"] > 1000.0 * line["litres"]:
+        text = say("{label}: this is more friction modifier than the whole fill. Check the unit.", label=label)
+        raise Refusal(text, field=f"{where}.modifier_ml")
+    if not line["source_note"]:
+        raise Refusal(say("{label}: say where the figure comes from.", label=label), field=f"{where}.source_note")

@@ -1,4 +1,4 @@
-"""Axle families, their spec sheets, and the shims in the drawer."""
+"""Families of axles, transfer cases and propshafts, their spec sheets, and the shims in the drawer."""
 
 from __future__ import annotations
 
@@ -7,6 +7,14 @@ from django.db.models import F, Q
 
 from amber_core.words import say
 from shared.models import Record, one_of
+
+
+class SheetPart(models.TextChoices):
+    """Which part of a driveline a sheet is for."""
+
+    AXLE = "axle", say("Axle or final drive")
+    TRANSFER_CASE = "transfer_case", say("Transfer case")
+    PROPSHAFT = "propshaft", say("Propshaft")
 
 
 class CarrierMethod(models.TextChoices):
@@ -83,6 +91,39 @@ class Quantity(models.TextChoices):
     UNIT_NUTS = "unit_nuts", say("Third-member nuts (count)")
 
 
+class FastenerPlace(models.TextChoices):
+    """Where bolts and nuts are tightened; steps of a run sheet name them by these."""
+
+    RING_BOLTS = "ring_bolts", say("Ring gear bolts")
+    CAP_BOLTS = "cap_bolts", say("Bearing cap bolts")
+    COVER_BOLTS = "cover_bolts", say("Cover bolts")
+    UNIT_NUTS = "unit_nuts", say("Third-member nuts")
+    PINION_NUT = "pinion_nut", say("Pinion nut")
+    PIN_BOLT = "pin_bolt", say("Cross-pin bolt")
+    RETAINER_NUTS = "retainer_nuts", say("Retainer nuts, each side")
+    DRIVE_FLANGE_NUTS = "drive_flange_nuts", say("Drive-flange nuts, each side")
+    HUB_NUTS = "hub_nuts", say("Hub nut, each side")
+    OUTPUT_NUT = "output_nut", say("Output flange nut")
+    PROPSHAFT_BOLTS = "propshaft_bolts", say("Propshaft bolts")
+    CENTRE_BEARING_BOLTS = "centre_bearing_bolts", say("Centre bearing bolts")
+    FILL_PLUG = "fill_plug", say("Fill plug")
+    DRAIN_PLUG = "drain_plug", say("Drain plug")
+    WHEEL_NUTS = "wheel_nuts", say("Wheel nuts, each wheel")
+
+
+COUNTED = frozenset(FastenerPlace.values) & frozenset(Quantity.values)
+"""Quantities that only said how many bolts there are, before a sheet could say how they are tightened; older revisions hold them."""
+
+
+EACH_SIDE = frozenset({FastenerPlace.RETAINER_NUTS, FastenerPlace.DRIVE_FLANGE_NUTS, FastenerPlace.HUB_NUTS})
+"""Places that an axle has twice, and a step of a run sheet tightens both."""
+
+
+class BoltLayout(models.TextChoices):
+    CIRCLE = "circle", say("round a circle")
+    ROW = "row", say("in a row")
+
+
 UNITS = {
     Quantity.BACKLASH: "mm",
     Quantity.VARIATION: "mm",
@@ -120,26 +161,30 @@ class AxleFamilyQuerySet(models.QuerySet["AxleFamily"]):
     def with_sheets(self) -> AxleFamilyQuerySet:
         """Everything a spec sheet shows, in a fixed number of queries."""
         revisions = models.Prefetch("revisions", SheetRevision.objects.defer("content"))
-        return self.prefetch_related("limits", "ratios", "shims", revisions).order_by("name")
+        return self.prefetch_related("limits", "ratios", "fasteners", "fluids", "shims", revisions).order_by("part", "name")
 
 
 class AxleFamily(models.Model):
-    """How an axle is built; lengths in mm. `bearing_offset_mm`: real bearings' height less that of the shop's set-up bearings."""
+    """How an axle is built; lengths in mm. `bearing_offset_mm`: real bearings' height less that of the shop's set-up bearings.
 
+    A sheet for another `part` has no gears: what it says of them counts for nothing.
+    """
+
+    part = models.CharField(max_length=20, choices=SheetPart, default=SheetPart.AXLE)
     code = models.SlugField(unique=True, max_length=60)
     name = models.CharField(max_length=120)
     maker = models.CharField(max_length=120)
     build = models.CharField(max_length=300)
-    carrier_method = models.CharField(max_length=20, choices=CarrierMethod)
-    shim_place = models.CharField(max_length=30, choices=ShimPlace)
-    preload_method = models.CharField(max_length=20, choices=PreloadMethod)
-    wheel_end = models.CharField(max_length=120)
+    carrier_method = models.CharField(max_length=20, choices=CarrierMethod, default=CarrierMethod.SIDE_SHIMS)
+    shim_place = models.CharField(max_length=30, choices=ShimPlace, default=ShimPlace.UNDER_HEAD)
+    preload_method = models.CharField(max_length=20, choices=PreloadMethod, default=PreloadMethod.CRUSH_SLEEVE)
+    wheel_end = models.CharField(max_length=120, blank=True)
     shafts = models.CharField(max_length=20, choices=ShaftsHeld, blank=True, default="")
     has_spreader = models.BooleanField(default=False)
     has_speed_ring = models.BooleanField(default=False)
-    ring_outer_diameter_mm = models.FloatField()
-    offset_mm = models.FloatField()
-    tooth_form = models.CharField(max_length=10, choices=ToothForm)
+    ring_outer_diameter_mm = models.FloatField(default=200.0)
+    offset_mm = models.FloatField(default=0.0)
+    tooth_form = models.CharField(max_length=10, choices=ToothForm, default=ToothForm.TAPERED)
     notch_mm = models.FloatField(null=True, blank=True)
     torque_window_seal = models.CharField(max_length=10, choices=WindowSeal, default=WindowSeal.EXCLUDED)
     bearing_offset_mm = models.FloatField(null=True, blank=True)
@@ -151,6 +196,7 @@ class AxleFamily(models.Model):
     class Meta:
         verbose_name_plural = "axle families"
         constraints = [
+            one_of("part", SheetPart, "family_part_known"),
             one_of("carrier_method", CarrierMethod, "family_carrier_known"),
             one_of("shim_place", ShimPlace, "family_shim_place_known"),
             one_of("preload_method", PreloadMethod, "family_preload_known"),
@@ -250,6 +296,7 @@ class SpecLimit(models.Model):
         ordering = ["family", "quantity"]
         constraints = [
             one_of("quantity", Quantity, "limit_quantity_known"),
+            models.CheckConstraint(condition=~Q(quantity__in=sorted(COUNTED)), name="limit_counts_no_bolts"),
             models.UniqueConstraint(fields=["family", "quantity"], name="limit_once_per_family"),
             models.CheckConstraint(condition=Q(least__isnull=False) | Q(greatest__isnull=False), name="limit_says_something"),
             models.CheckConstraint(
@@ -260,6 +307,71 @@ class SpecLimit(models.Model):
 
     def __str__(self) -> str:
         return f"{self.family}: {self.get_quantity_display()}"
+
+
+class SpecFastener(models.Model):
+    """Bolts or nuts of one place, as a sheet wants them tightened: torque [N m], angle after it [deg]."""
+
+    family = models.ForeignKey(AxleFamily, on_delete=models.CASCADE, related_name="fasteners")
+    place = models.CharField(max_length=30, choices=FastenerPlace)
+    count = models.PositiveSmallIntegerField()
+    layout = models.CharField(max_length=10, choices=BoltLayout, default=BoltLayout.CIRCLE)
+    torque_nm = models.FloatField(null=True, blank=True)
+    angle_deg = models.FloatField(null=True, blank=True)
+    thread = models.CharField(max_length=40, blank=True)
+    oiled = models.BooleanField(default=False)
+    one_time_use = models.BooleanField(default=False)
+    left_hand = models.BooleanField(default=False)
+    locked_by = models.CharField(max_length=80, blank=True)
+    source_note = models.CharField(max_length=200)
+
+    class Meta:
+        ordering = ["family", "place"]
+        constraints = [
+            one_of("place", FastenerPlace, "fastener_place_known"),
+            one_of("layout", BoltLayout, "fastener_layout_known"),
+            models.UniqueConstraint(fields=["family", "place"], name="fastener_once_per_family"),
+            models.CheckConstraint(condition=Q(count__gte=1, count__lte=200), name="fastener_count_sane"),
+            models.CheckConstraint(
+                condition=Q(torque_nm__isnull=True) | Q(torque_nm__gt=0, torque_nm__lte=10_000), name="fastener_torque_sane"
+            ),
+            models.CheckConstraint(
+                condition=Q(angle_deg__isnull=True) | Q(angle_deg__gt=0, angle_deg__lte=720), name="fastener_angle_sane"
+            ),
+            models.CheckConstraint(condition=~Q(source_note=""), name="fastener_has_a_source"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.family}: {self.get_place_display()}"
+
+
+class SpecFluid(models.Model):
+    """One kind of oil that a sheet allows: the whole fill [l], its level below the plug [mm], and modifier as part of the fill [ml]."""
+
+    family = models.ForeignKey(AxleFamily, on_delete=models.CASCADE, related_name="fluids")
+    oil = models.CharField(max_length=80)
+    litres = models.FloatField()
+    level_below_plug_mm = models.FloatField(default=0.0)
+    modifier_ml = models.FloatField(null=True, blank=True)
+    modifier = models.CharField(max_length=80, blank=True)
+    source_note = models.CharField(max_length=200)
+
+    class Meta:
+        ordering = ["family", "oil"]
+        constraints = [
+            models.UniqueConstraint(fields=["family", "oil"], name="fluid_once_per_family"),
+            models.CheckConstraint(condition=~Q(oil=""), name="fluid_has_a_name"),
+            models.CheckConstraint(condition=Q(litres__gt=0, litres__lte=200), name="fluid_fill_sane"),
+            models.CheckConstraint(condition=Q(level_below_plug_mm__gte=0, level_below_plug_mm__lte=500), name="fluid_level_sane"),
+            models.CheckConstraint(
+                condition=Q(modifier_ml__isnull=True) | Q(modifier_ml__gt=0, modifier_ml__lte=F("litres") * 1000.0),
+                name="fluid_modifier_within_the_fill",
+            ),
+            models.CheckConstraint(condition=~Q(source_note=""), name="fluid_has_a_source"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.family}: {self.oil}"
 
 
 class DrawerPlace(models.TextChoices):

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
+from amber_core.fluids.plan import FluidQuestion, plan_fluid
+from amber_core.words import Said, say
 from stores.models import AxleFamily
-from stores.sheets import SheetLimit, SheetRatio, sheet_of
+from stores.sheets import SheetFastener, SheetFluid, SheetLimit, SheetRatio, sheet_of
 
 
 def limit_out(limit: SheetLimit, *, is_sample: bool) -> dict[str, Any]:
@@ -21,6 +23,34 @@ def limit_out(limit: SheetLimit, *, is_sample: bool) -> dict[str, Any]:
     }
 
 
+def fastener_out(one: SheetFastener, *, is_sample: bool) -> dict[str, Any]:
+    """Bolts or nuts of one place."""
+    return {**vars(one), "label": one.label, "is_sample": is_sample}
+
+
+def fluid_out(one: SheetFluid, *, is_sample: bool) -> dict[str, Any]:
+    """One kind of oil, and what goes in first."""
+    return {**vars(one), "is_sample": is_sample, "text": _filling(one)}
+
+
+def _filling(one: SheetFluid) -> Said:
+    plan = plan_fluid(FluidQuestion(capacity_l=one.litres, modifier_ml=one.modifier_ml, level_below_plug_mm=one.level_below_plug_mm))
+    level = (
+        say("Level {below:mm0} below the plug.", below=plan.dip_mm)
+        if one.level_below_plug_mm
+        else say("Level at the lower edge of the plug.")
+    )
+    if not plan.modifier_ml:
+        return say("{litres:.2f} l, {bottles} bottles of 1 l. {level}", litres=one.litres, bottles=plan.bottles, level=level)
+    return say(
+        "{modifier:.0f} ml of friction modifier first, then {oil:.2f} l of oil, {bottles} bottles of 1 l. {level}",
+        modifier=plan.modifier_ml,
+        oil=one.litres - plan.modifier_ml / 1000.0,
+        bottles=plan.bottles,
+        level=level,
+    )
+
+
 def ratio_out(one: SheetRatio) -> dict[str, Any]:
     """A pair of tooth counts."""
     fields = ("pinion_teeth", "ring_teeth", "needs_carrier", "needs_thick_ring")
@@ -32,6 +62,8 @@ def family_out(family: AxleFamily) -> dict[str, Any]:
     sheet = sheet_of(family)
     plain = (
         "code",
+        "part",
+        "part_label",
         "name",
         "maker",
         "build",
@@ -60,6 +92,8 @@ def family_out(family: AxleFamily) -> dict[str, Any]:
         "revision": max((one.number for one in family.revisions.all()), default=0),
         "limits": [limit_out(limit, is_sample=sheet.is_sample) for limit in sheet.limits],
         "ratios": [ratio_out(one) for one in sheet.ratios],
+        "fasteners": [fastener_out(one, is_sample=sheet.is_sample) for one in sheet.fasteners],
+        "fluids": [fluid_out(one, is_sample=sheet.is_sample) for one in sheet.fluids],
         "shims": [
             {"place": row.place, "thickness_mm": float(row.thickness_mm), "count": row.count, "version": row.version}
             for row in family.shims.all()

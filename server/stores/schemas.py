@@ -11,6 +11,7 @@ from pydantic import Field, StringConstraints
 from amber_core.words import Said
 from shared.schemas import Edit, Line, Plain
 
+PartName = Literal["axle", "transfer_case", "propshaft"]
 CarrierMethodName = Literal["side_shims", "cover_shims", "adjusters"]
 ShimPlaceName = Literal["under_head", "behind_cup", "under_cartridge_flange"]
 PreloadMethodName = Literal["crush_sleeve", "spacer", "outer_shims"]
@@ -50,6 +51,24 @@ QuantityName = Literal[
 ]
 
 
+FastenerPlaceName = Literal[
+    "ring_bolts",
+    "cap_bolts",
+    "cover_bolts",
+    "unit_nuts",
+    "pinion_nut",
+    "pin_bolt",
+    "retainer_nuts",
+    "drive_flange_nuts",
+    "hub_nuts",
+    "output_nut",
+    "propshaft_bolts",
+    "centre_bearing_bolts",
+    "fill_plug",
+    "drain_plug",
+    "wheel_nuts",
+]
+LayoutOfBoltsName = Literal["circle", "row"]
 DrawerName = Literal["side", "depth", "spacer"]
 
 
@@ -63,7 +82,39 @@ class LimitOut(Plain):
     is_sample: bool
 
 
-CatalogueName = Literal["gearboxes", "transfer-cases", "ratios", "limits"]
+class FastenerOut(Plain):
+    """Bolts or nuts of one place as the sheet wants them tightened; no torque where it only says how many there are."""
+
+    place: FastenerPlaceName
+    label: Said
+    count: int
+    layout: LayoutOfBoltsName
+    torque_nm: float | None
+    angle_deg: float | None
+    thread: str
+    oiled: bool
+    one_time_use: bool
+    left_hand: bool
+    locked_by: str
+    source_note: str
+    is_sample: bool
+
+
+class FluidOut(Plain):
+    """One kind of oil that the sheet allows; `litres` is the whole fill, with the modifier in it."""
+
+    oil: str
+    litres: float
+    level_below_plug_mm: float
+    modifier_ml: float | None
+    modifier: str
+    source_note: str
+    is_sample: bool
+    text: Said
+
+
+CsvName = Literal["gearboxes", "transfer-cases", "ratios", "limits", "fasteners", "fluids"]
+CatalogueName = Literal["gearboxes", "transfer-cases", "ratios", "limits", "fasteners", "fluids", "sheets"]
 
 
 class RatioOut(Schema):
@@ -128,6 +179,8 @@ class ShimMoveOut(Schema):
 
 class FamilyOut(Schema):
     code: str
+    part: PartName
+    part_label: Said
     name: str
     maker: str
     build: str
@@ -153,6 +206,8 @@ class FamilyOut(Schema):
     revision: int
     limits: list[LimitOut]
     ratios: list[RatioOut]
+    fasteners: list[FastenerOut]
+    fluids: list[FluidOut]
     shims: list[ShimRowOut]
 
 
@@ -176,24 +231,50 @@ class RatioIn(Schema):
     needs_thick_ring: bool = False
 
 
-class FamilyIn(Edit):
-    """A whole sheet as it shall be from now on; `revision` is the one that was read, 0 for a new family."""
+class FastenerIn(Schema):
+    """Bolts or nuts of one place, torque in N m, angle after it in degrees."""
 
-    revision: Annotated[int, Field(ge=0, le=1_000_000)]
-    reason: Line = ""
+    place: FastenerPlaceName
+    count: Annotated[int, Field(ge=1, le=200)]
+    layout: LayoutOfBoltsName = "circle"
+    torque_nm: Annotated[float, Field(gt=0, le=10_000, allow_inf_nan=False)] | None = None
+    angle_deg: Annotated[float, Field(gt=0, le=720, allow_inf_nan=False)] | None = None
+    thread: Annotated[str, StringConstraints(strip_whitespace=True, max_length=40)] = ""
+    oiled: bool = False
+    one_time_use: bool = False
+    left_hand: bool = False
+    locked_by: Annotated[str, StringConstraints(strip_whitespace=True, max_length=80)] = ""
+    source_note: Line = ""
+
+
+class FluidIn(Schema):
+    """One kind of oil: the whole fill, its level below the plug, and friction modifier as part of the fill."""
+
+    oil: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
+    litres: Annotated[float, Field(gt=0, le=200, allow_inf_nan=False)]
+    level_below_plug_mm: Annotated[float, Field(ge=0, le=500, allow_inf_nan=False)] = 0.0
+    modifier_ml: Annotated[float, Field(gt=0, le=200_000, allow_inf_nan=False)] | None = None
+    modifier: Annotated[str, StringConstraints(strip_whitespace=True, max_length=80)] = ""
+    source_note: Line = ""
+
+
+class SheetIn(Schema):
+    """A whole sheet; of a part without gears what it says of them counts for nothing."""
+
+    part: PartName = "axle"
     name: Named
     maker: Named
     build: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=300)]
-    carrier_method: CarrierMethodName
-    shim_place: ShimPlaceName
-    preload_method: PreloadMethodName
+    carrier_method: CarrierMethodName = "side_shims"
+    shim_place: ShimPlaceName = "under_head"
+    preload_method: PreloadMethodName = "crush_sleeve"
     wheel_end: Annotated[str, StringConstraints(strip_whitespace=True, max_length=120)] = ""
     shafts: ShaftsName = ""
     has_spreader: bool = False
     has_speed_ring: bool = False
-    ring_outer_diameter_mm: Annotated[float, Field(ge=50, le=1000, allow_inf_nan=False)]
+    ring_outer_diameter_mm: Annotated[float, Field(ge=50, le=1000, allow_inf_nan=False)] = 200.0
     offset_mm: Annotated[float, Field(ge=0, le=400, allow_inf_nan=False)] = 0.0
-    tooth_form: ToothFormName
+    tooth_form: ToothFormName = "tapered"
     notch_mm: Annotated[float, Field(gt=0, le=5, allow_inf_nan=False)] | None = None
     torque_window_seal: WindowSealName = "excluded"
     bearing_offset_mm: Annotated[float, Field(ge=-2, le=2, allow_inf_nan=False)] | None = None
@@ -201,6 +282,21 @@ class FamilyIn(Edit):
     is_sample: bool = False
     limits: Annotated[list[LimitIn], Field(max_length=60)] = []
     ratios: Annotated[list[RatioIn], Field(max_length=100)] = []
+    fasteners: Annotated[list[FastenerIn], Field(max_length=40)] = []
+    fluids: Annotated[list[FluidIn], Field(max_length=20)] = []
+
+
+class FamilyIn(SheetIn, Edit):
+    """A whole sheet as it shall be from now on; `revision` is the one that was read, 0 for a new family."""
+
+    revision: Annotated[int, Field(ge=0, le=1_000_000)]
+    reason: Line = ""
+
+
+class SheetInFile(SheetIn):
+    """A sheet of a list, known by its code."""
+
+    code: Annotated[str, StringConstraints(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=60)]
 
 
 class QuantityOut(Schema):
@@ -209,6 +305,13 @@ class QuantityOut(Schema):
     quantity: QuantityName
     label: Said
     unit: str
+
+
+class FastenerPlaceOut(Schema):
+    """A place that a sheet can say bolts or nuts of."""
+
+    place: FastenerPlaceName
+    label: Said
 
 
 class CatalogueIn(Edit):

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, dataclass
+from collections.abc import Callable
+from dataclasses import asdict, dataclass, fields, replace
 from functools import lru_cache
 from typing import Any, Literal
 
@@ -12,11 +13,15 @@ from amber_core.words import say
 from records.writing import Writing, hash_of
 from shared.refusals import Refusal
 from stores.models import (
+    COUNTED,
+    EACH_SIDE,
     UNITS,
     AxleFamily,
     CarrierMethod,
+    FastenerPlace,
     PreloadMethod,
     Quantity,
+    SheetPart,
     SheetRevision,
     ShimPlace,
     ToothForm,
@@ -44,6 +49,45 @@ class SheetLimit:
 
 
 @dataclass(frozen=True)
+class SheetFastener:
+    """Bolts or nuts of one place: how many, how they stand, torque [N m] and the angle after it [deg], and where that comes from."""
+
+    place: str
+    count: int
+    layout: Literal["circle", "row"] = "circle"
+    torque_nm: float | None = None
+    angle_deg: float | None = None
+    thread: str = ""
+    oiled: bool = False
+    one_time_use: bool = False
+    left_hand: bool = False
+    locked_by: str = ""
+    source_note: str = ""
+
+    @property
+    def label(self) -> str:
+        """The place in words."""
+        return str(FastenerPlace(self.place).label)
+
+    @property
+    def sides(self) -> int:
+        """How many times an axle has this place."""
+        return 2 if self.place in EACH_SIDE else 1
+
+
+@dataclass(frozen=True)
+class SheetFluid:
+    """One kind of oil that may go in: the whole fill [l], its level below the plug [mm], and modifier as part of the fill [ml]."""
+
+    oil: str
+    litres: float
+    level_below_plug_mm: float = 0.0
+    modifier_ml: float | None = None
+    modifier: str = ""
+    source_note: str = ""
+
+
+@dataclass(frozen=True)
 class SheetRatio:
     """A pair of tooth counts the family is made with."""
 
@@ -55,7 +99,7 @@ class SheetRatio:
 
 @dataclass(frozen=True)
 class Sheet:
-    """How an axle is built, its limits and its ratios; lengths in mm."""
+    """How an axle, a transfer case or a propshaft is built, its limits, fasteners and oils, and an axle's ratios; lengths in mm."""
 
     code: str
     name: str
@@ -79,10 +123,22 @@ class Sheet:
     ratios: tuple[SheetRatio, ...]
     shafts: str = ""
     """How the axle shafts are held; empty where the sheet does not say."""
+    part: Literal["axle", "transfer_case", "propshaft"] = "axle"
+    fasteners: tuple[SheetFastener, ...] = ()
+    fluids: tuple[SheetFluid, ...] = ()
 
     def limit(self, quantity: str) -> SheetLimit | None:
         """The line of that quantity."""
         return next((one for one in self.limits if one.quantity == quantity), None)
+
+    def fastener(self, place: str) -> SheetFastener | None:
+        """The bolts or nuts of that place; an older revision says no more than how many there are."""
+        found = next((one for one in self.fasteners if one.place == place), None)
+        return found or (as_fastener(counted) if place in COUNTED and (counted := self.limit(place)) is not None else None)
+
+    @property
+    def part_label(self) -> str:
+        return str(SheetPart(self.part).label)
 
     @property
     def carrier_label(self) -> str:
@@ -125,30 +181,47 @@ NO_SHEET = Sheet(
 )
 """For work without a family: it limits nothing, so nothing is judged by it."""
 
-_FACTS = tuple(name for name in Sheet.__dataclass_fields__ if name not in ("limits", "ratios"))
+LISTS = ("limits", "ratios", "fasteners", "fluids")
+_FACTS = tuple(name for name in Sheet.__dataclass_fields__ if name not in LISTS)
+_LINES: dict[str, tuple[type, Callable[[Any], Any]]] = {
+    "limits": (SheetLimit, lambda one: one.quantity),
+    "ratios": (SheetRatio, lambda one: (one.pinion_teeth, one.ring_teeth)),
+    "fasteners": (SheetFastener, lambda one: one.place),
+    "fluids": (SheetFluid, lambda one: one.oil),
+}
+
+
+def as_fastener(counted: SheetLimit) -> SheetFastener | None:
+    """What a limit that only counts bolts says of them."""
+    count = counted.greatest if counted.greatest is not None else counted.least
+    return SheetFastener(counted.quantity, int(count), source_note=counted.source_note) if count and count >= 1 else None
+
+
+def without_counts(sheet: Sheet) -> Sheet:
+    """A sheet whose counts of bolts stand with its fasteners, as the Stores keep them."""
+    known = {one.place for one in sheet.fasteners}
+    counted = [one for one in sheet.limits if one.quantity in COUNTED and one.quantity not in known]
+    more = [found for one in counted if (found := as_fastener(one)) is not None]
+    fasteners = tuple(sorted([*sheet.fasteners, *more], key=_LINES["fasteners"][1]))
+    return replace(sheet, limits=tuple(one for one in sheet.limits if one.quantity not in COUNTED), fasteners=fasteners)
 
 
 def sheet_of(family: AxleFamily) -> Sheet:
     """The sheet as the Stores have it now."""
-    return Sheet(
-        **{name: getattr(family, name) for name in _FACTS},
-        limits=tuple(
-            SheetLimit(one.quantity, one.least, one.greatest, one.source_note)
-            for one in sorted(family.limits.all(), key=lambda one: one.quantity)
-        ),
-        ratios=tuple(
-            SheetRatio(one.pinion_teeth, one.ring_teeth, one.needs_carrier, one.needs_thick_ring)
-            for one in sorted(family.ratios.all(), key=lambda one: (one.pinion_teeth, one.ring_teeth))
-        ),
-    )
+    lines = {
+        name: [{field.name: getattr(row, field.name) for field in fields(kind)} for row in getattr(family, name).all()]
+        for name, (kind, _) in _LINES.items()
+    }
+    return sheet_in({**{name: getattr(family, name) for name in _FACTS}, **lines})
 
 
 def content_of(sheet: Sheet) -> dict[str, Any]:
     """A sheet in plain JSON types."""
     plain = asdict(sheet)
-    if not plain["shafts"]:
-        del plain["shafts"]  # a sheet that does not say is the sheet that it was before sheets could
-    return {**plain, "limits": list(plain["limits"]), "ratios": list(plain["ratios"])}
+    for name, silent in _UNSAID.items():
+        if plain[name] == silent:
+            del plain[name]  # a sheet that does not say is the sheet that it was before sheets could
+    return {**plain, **{name: list(plain[name]) for name in LISTS if name in plain}}
 
 
 @lru_cache(maxsize=256)
@@ -156,7 +229,8 @@ def _read(revision_id: int, content_hash: str, kept: _Kept) -> Sheet:
     return sheet_in(kept.revision.content)
 
 
-_SINCE: dict[str, Any] = {"backlash_places": 8, "bearing_offset_mm": None, "shafts": ""}
+_UNSAID: dict[str, Any] = {"shafts": "", "part": "axle", "fasteners": (), "fluids": ()}
+_SINCE: dict[str, Any] = {"backlash_places": 8, "bearing_offset_mm": None, **_UNSAID}
 """Facts that older revisions do not have, as they were taken then."""
 
 
@@ -174,13 +248,12 @@ class _Kept:
 
 
 def sheet_in(plain: dict[str, Any]) -> Sheet:
-    """A sheet out of plain JSON types."""
+    """A sheet out of plain JSON types; its lines stand in one order, so that the same sheet is found again."""
     facts: dict[str, Any] = {name: plain.get(name, _SINCE.get(name)) for name in _FACTS}
-    return Sheet(
-        **facts,
-        limits=tuple(SheetLimit(**one) for one in plain["limits"]),
-        ratios=tuple(SheetRatio(**one) for one in plain["ratios"]),
-    )
+    lists: dict[str, Any] = {
+        name: tuple(sorted((kind(**one) for one in plain.get(name, ())), key=key)) for name, (kind, key) in _LINES.items()
+    }
+    return Sheet(**facts, **lists)
 
 
 def sheet_at(revision: SheetRevision) -> Sheet:
@@ -191,7 +264,7 @@ def sheet_at(revision: SheetRevision) -> Sheet:
 @transaction.atomic
 def current_revision(family: AxleFamily, writing: Writing | None = None, reason: str = "") -> SheetRevision:
     """The revision that says what the Stores say now; a new one when they have changed since the last."""
-    locked = AxleFamily.objects.select_for_update(of=("self",)).prefetch_related("limits", "ratios").get(pk=family.pk)
+    locked = AxleFamily.objects.select_for_update(of=("self",)).prefetch_related(*LISTS).get(pk=family.pk)
     content = content_of(sheet_of(locked))
     content_hash = hash_of(content)
     last = newest_revision(locked.pk)

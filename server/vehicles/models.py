@@ -12,7 +12,7 @@ from django.utils import timezone
 
 from amber_core.words import say
 from shared.models import Record, one_of
-from stores.models import AxleFamily
+from stores.models import AxleFamily, SheetPart
 
 
 class Layout(models.TextChoices):
@@ -62,6 +62,15 @@ def has_place(layout: str, place: str) -> bool:
 BOTH_DRIVEN = (Layout.FOUR, Layout.ALL, Layout.TRACTOR, Layout.QUAD, Layout.RAIL)
 AXLE_OF = {AxleEnd.FRONT: Place.FRONT_AXLE, AxleEnd.REAR: Place.REAR_AXLE}
 END_OF = {place: end for end, place in AXLE_OF.items()}
+
+SHEET_FOR: dict[str, str] = {
+    Place.FRONT_AXLE: SheetPart.AXLE,
+    Place.REAR_AXLE: SheetPart.AXLE,
+    Place.TRANSFER: SheetPart.TRANSFER_CASE,
+    Place.FRONT_SHAFT: SheetPart.PROPSHAFT,
+    Place.REAR_SHAFT: SheetPart.PROPSHAFT,
+}
+"""What a sheet must be for to belong to a place."""
 
 
 class Vehicle(models.Model):

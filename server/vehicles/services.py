@@ -13,9 +13,9 @@ from amber_core.quantities import parse
 from amber_core.words import say
 from records.writing import Writing
 from shared.refusals import Conflict, Refusal
-from stores.models import Gearbox, TransferCase
+from stores.models import AxleFamily, Gearbox, SheetPart, TransferCase
 from stores.services import family_by_code
-from vehicles.models import PLACES, Assembly, OdometerReading, Place, Vehicle
+from vehicles.models import PLACES, SHEET_FOR, Assembly, OdometerReading, Place, Vehicle
 
 FARTHEST_KM = 5_000_000.0
 _FITTED = ((Place.GEARBOX.value, Gearbox.objects), (Place.TRANSFER.value, TransferCase.objects))
@@ -117,11 +117,26 @@ def change(vehicle: Vehicle, changes: dict[str, Any]) -> None:
         type(job).objects.filter(pk=job.pk).update(search=job.searched)
 
 
+def family_for(place: str, code: str) -> AxleFamily:
+    """The family of that code, for this place.
+
+    Raises
+    ------
+    Refusal
+        When the Stores have none, or its sheet is for another part.
+    """
+    family = family_by_code(code)
+    if SHEET_FOR.get(place) != family.part:
+        text = say("The sheet of {family} is for another part: {part}.", family=family.name, part=SheetPart(family.part).label)
+        raise Refusal(text, code="does_not_fit", field="family")
+    return family
+
+
 @transaction.atomic
 def set_family(writing: Writing, *, vehicle_id: UUID, place: str, code: str) -> Vehicle:
     """Which family an assembly is of, as it is known now; work that was begun keeps its own sheet."""
     policy.require(writing.by, "edit_job")
-    changed = Assembly.objects.filter(vehicle_id=vehicle_id, place=place).update(family=family_by_code(code))
+    changed = Assembly.objects.filter(vehicle_id=vehicle_id, place=place).update(family=family_for(place, code))
     if not changed:
         raise Refusal(say("This vehicle has no such assembly."), code="not_found", field="place")
     return find_vehicle(vehicle_id)

@@ -19,10 +19,10 @@ from amber_core.words import NOTHING, Said, say
 from jobs.models import AxleFact, Job
 from jobs.present import card_out, stations_out
 from shared.gathering import Gathering, Part
-from stores.models import AxleFamily, SheetRevision
-from stores.present import limit_out, ratio_out
-from stores.sheets import Sheet, sheet_at
-from vehicles.models import PLACES, Assembly, Place, Vehicle
+from stores.models import AxleFamily, FastenerPlace, SheetRevision
+from stores.present import fastener_out, fluid_out, limit_out, ratio_out
+from stores.sheets import LISTS, Sheet, SheetFastener, sheet_at, without_counts
+from vehicles.models import PLACES, SHEET_FOR, Assembly, Place, Vehicle
 from work.as_left import lines_of_steps, plain
 from work.match import match_out
 from work.models import GearSetRecord, KeptAnswer, Outcome, ProcedureRevision, StepReading, StepRecord, WayChoice, Work
@@ -181,6 +181,7 @@ def _revision_out(revision: SheetRevision, mine: Sheet) -> dict[str, Any]:
 def sheet_changes(before: Sheet, after: Sheet) -> list[Said]:
     """What differs in a newer sheet, a line each."""
     found: list[Said] = []
+    before, after = without_counts(before), without_counts(after)
     old, new = ({one.quantity: one for one in sheet.limits} for sheet in (before, after))
     for quantity in sorted(old.keys() | new.keys()):
         was, now = old.get(quantity), new.get(quantity)
@@ -190,8 +191,13 @@ def sheet_changes(before: Sheet, after: Sheet) -> list[Said]:
         found.append(say("{label}: {before}, now {after}", label=label, before=_window(was), after=_window(now)))
     if before.ratios != after.ratios:
         found.append(say("Ratios of this family"))
-    same = ("limits", "ratios")
-    facts = [name for name in Sheet.__dataclass_fields__ if name not in same and getattr(before, name) != getattr(after, name)]
+    for place in FastenerPlace:
+        bolts, bolts_now = before.fastener(place), after.fastener(place)
+        if bolts != bolts_now:
+            found.append(say("{label}: {before}, now {after}", label=place.label, before=_tightened(bolts), after=_tightened(bolts_now)))
+    if before.fluids != after.fluids:
+        found.append(say("Oils of this family"))
+    facts = [name for name in Sheet.__dataclass_fields__ if name not in LISTS and getattr(before, name) != getattr(after, name)]
     return [
         *found,
         *(
@@ -212,6 +218,16 @@ def _window(limit: Any) -> Said:
     if limit.least is None or limit.greatest is None:
         return say("at least {least:g}", least=limit.least) if limit.least is not None else say("up to {most:g}", most=limit.greatest)
     return say("{least:g} to {most:g}", least=limit.least, most=limit.greatest)
+
+
+def _tightened(one: SheetFastener | None) -> Said:
+    if one is None:
+        return say("none")
+    if one.torque_nm is None:
+        return say("{count} bolts", count=one.count)
+    if one.angle_deg is None:
+        return say("{count} bolts, {torque:Nm0}", count=one.count, torque=one.torque_nm)
+    return say("{count} bolts, {torque:Nm0} and {angle:.0f}°", count=one.count, torque=one.torque_nm, angle=one.angle_deg)
 
 
 def _gear_set(work: Work, sheet: RunSheet) -> dict[str, Any] | None:
@@ -244,9 +260,22 @@ def steps_out(sheet: RunSheet) -> list[dict[str, Any]]:
         outcome = record.outcome if record else None
         if record is not None and outcome == Outcome.TAKEN_BACK:
             record = None
-        limit = sheet.work.sheet.limit(step.limit) if step.limit else None
         by = record or (sheet.gear_set if step.measure == "gear_set" else None)
-        plain = ("code", "group", "title", "why", "act", "measure", "hold", "caution", "wait_minutes", "minutes", "may_skip", "photo")
+        plain = (
+            "code",
+            "group",
+            "title",
+            "why",
+            "act",
+            "measure",
+            "hold",
+            "caution",
+            "wait_minutes",
+            "minutes",
+            "may_skip",
+            "photo",
+            "aid",
+        )
         found.append(
             {
                 **{name: getattr(step, name) for name in plain},
@@ -259,8 +288,8 @@ def steps_out(sheet: RunSheet) -> list[dict[str, Any]]:
                 "ways": [_way_out(sheet, step, way) for way in step.ways],
                 "clock": _clock_out(sheet, step),
                 "note_asked": step.note,
-                "limit": limit_out(limit, is_sample=is_sample) if limit else None,
-                "bolt_order": _bolt_order(sheet, step),
+                "fastener": _fastener_out(sheet, step),
+                "fluids": [fluid_out(one, is_sample=is_sample) for one in sheet.work.sheet.fluids] if _fills(step) else [],
                 "entered": record.entered if record else "",
                 "note": record.note if record else "",
                 "due": _due(step, record.value if record else None),
@@ -305,9 +334,24 @@ def _clock_out(sheet: RunSheet, step: Step) -> dict[str, Any] | None:
     return {"begun_at": running.at, "until": running.until, "minutes_to_go": sheet.to_go(step)} if running else None
 
 
-def _bolt_order(sheet: RunSheet, step: Step) -> list[int]:
-    count = sheet.bolts(step) if step.act == "bolts" else None
-    return plan_torque(TorquePlanQuestion(count=count, target_nm=0.0)).order if count else []
+def _fills(step: Step) -> bool:
+    """Whether oil is poured in this step."""
+    return any(ask.limit == "oil" for ask in step.asks)
+
+
+def _fastener_out(sheet: RunSheet, step: Step) -> dict[str, Any] | None:
+    """The bolts or nuts that a step tightens, in tightening order, with the torque of each stage [N m]."""
+    one = sheet.work.sheet.fastener(step.limit) if step.limit else None
+    if one is None:
+        return None
+    plan = plan_torque(TorquePlanQuestion(count=one.count, layout=one.layout, target_nm=one.torque_nm or 0.0, stages=_stages(one)))
+    stages = [stage.nm for stage in plan.stages] if one.torque_nm is not None else []
+    return {**fastener_out(one, is_sample=sheet.work.sheet.is_sample), "sides": one.sides, "order": plan.order, "stages_nm": stages}
+
+
+def _stages(one: SheetFastener) -> list[float]:
+    """Parts of the torque: a single bolt, or one that is turned by angle afterwards, is drawn to its torque at once."""
+    return [1.0] if one.count == 1 or one.angle_deg is not None else [0.5, 0.8, 1.0]
 
 
 def found_out(sheet: RunSheet) -> list[dict[str, Any]]:
@@ -366,7 +410,8 @@ def kinds_out(complaint: str) -> dict[str, Any]:
         for one in KINDS.values()
     ]
     places = {
-        layout: [{"place": place, "label": Place(place).label} for place in (Place.VEHICLE, *there)] for layout, there in PLACES.items()
+        layout: [{"place": one, "label": Place(one).label, "sheet": SHEET_FOR.get(one, "")} for one in (Place.VEHICLE, *there)]
+        for layout, there in PLACES.items()
     }
     return {"kinds": kinds, "places": places, "pointed_at": complaint_kinds(complaint)}
 

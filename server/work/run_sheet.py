@@ -307,9 +307,9 @@ class RunSheet:
         return Taken(entered=f"{ticked} ticked", value=float(ticked))
 
     def bolts(self, step: Step) -> int | None:
-        """How many bolts the sheet says a step has."""
-        sheet = self.work.sheet.limit(step.limit) if step.limit else None
-        return int(sheet.greatest) if sheet and sheet.greatest else None
+        """How many bolts the sheet says a step has, both sides together."""
+        fastener = self.work.sheet.fastener(step.limit) if step.limit else None
+        return fastener.count * fastener.sides if fastener else None
 
 
 def _plain_value(ask: Ask, text: str, where: str) -> TakenValue:

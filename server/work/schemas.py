@@ -12,7 +12,7 @@ from pydantic import Field, StringConstraints
 from amber_core.words import Said
 from jobs.schemas import StateName, StationOut, Told, UseName, VerdictName, WaitsName
 from shared.schemas import Edit, Line, Paragraph, Plain, Typed, Written
-from stores.schemas import LimitOut, RatioOut
+from stores.schemas import FastenerOut, FluidOut, LimitOut, RatioOut
 from vehicles.schemas import AxleName, Code, LayoutName, Named, PlaceName
 
 KindName = Annotated[str, StringConstraints(pattern=r"^[a-z0-9_]{1,40}$")]
@@ -188,8 +188,16 @@ class ClockOut(Plain):
     minutes_to_go: float | None
 
 
+class StepFastenerOut(FastenerOut):
+    """Bolts or nuts that a step tightens: their numbers in tightening order, on each of `sides`, and the torque of each stage."""
+
+    sides: int
+    order: list[int]
+    stages_nm: list[float]
+
+
 class StepOut(Plain):
-    """A step of the run sheet. `next_up` is the one in hand; `bolts` how many there are, in tightening order."""
+    """A step of the run sheet. `is_next` is the one in hand; `fastener` is what is tightened here, `fluids` what may be poured."""
 
     code: str
     group: Said
@@ -212,8 +220,9 @@ class StepOut(Plain):
     may_skip: bool
     note_asked: Said
     photo: bool
-    limit: LimitOut | None
-    bolt_order: list[int]
+    aid: Literal["", "heat", "speed", "quote"]
+    fastener: StepFastenerOut | None
+    fluids: list[FluidOut]
     entered: str
     note: str
     due: Said | None
@@ -262,10 +271,11 @@ class KindOut(Schema):
 
 
 class BookablePlaceOut(Schema):
-    """A part of a vehicle that work can be booked on."""
+    """A part of a vehicle that work can be booked on; `sheet` is what a sheet must be for to belong there, empty where none can."""
 
     place: PlaceName
     label: Said
+    sheet: Literal["", "axle", "transfer_case", "propshaft"]
 
 
 class OwnStepPart(Schema):

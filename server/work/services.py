@@ -25,10 +25,9 @@ from jobs.services import CardGiven, begin_station, make_job, open_job, settle, 
 from records.writing import Writing, hash_of
 from shared.refusals import Conflict, Refusal
 from stores.models import AxleFamily, ShaftsHeld, SheetRevision
-from stores.services import family_by_code
 from stores.sheets import current_revision, newest_revision, revision_of
-from vehicles.models import END_OF, Assembly, Place, Vehicle, has_place
-from vehicles.services import log_odometer, make_vehicle, place_of
+from vehicles.models import Assembly, Place, Vehicle, has_place
+from vehicles.services import family_for, log_odometer, make_vehicle, place_of
 from work.checks import judge_again
 from work.gears import refuse_no_gears
 from work.models import (
@@ -183,8 +182,6 @@ def _check_place(layout: str, place: str, field: str) -> None:
 def _check_fit(one: WorkGiven, held: str) -> None:
     """Refuse a kind that does not fit the assembly, or lacks the family that its bench wants."""
     kind = library.kind_of(one.kind)
-    if one.family and one.place not in END_OF:
-        raise Refusal(say("An axle family belongs to an axle. Leave it empty for this part."), field="family")
     if one.place not in kind.places:
         text = say("{kind} is not done on this part. Choose another place or another kind of work.", kind=kind.title)
         raise Refusal(text, code="does_not_fit", field="kind")
@@ -209,7 +206,7 @@ _BEAM_ONLY = ("third_member", "retention", "wheel_bearings")
 def _book(job: Job, writing: Writing, one: WorkGiven, *, number: int) -> Work:
     """Check a piece of work against its vehicle and add it; within the caller's transaction."""
     _check_place(job.vehicle.layout, one.place, one.field)
-    family = family_by_code(one.family) if one.family else None
+    family = family_for(one.place, one.family) if one.family else None
     _check_fit(one, family.shafts if family else "")
     if any(other.kind == one.kind and other.assembly.place == one.place for other in job.works.select_related("assembly")):
         raise Refusal(say("This work is already on the job."), field=one.field)
@@ -269,7 +266,7 @@ def edit_work(writing: Writing, *, work_id: UUID, version: int, axle: str | None
     work = open_work(work_id, writing, "edit_job")
     _same_version(work, version)
     if family is not None:
-        chosen = family_by_code(family)
+        chosen = family_for(work.assembly.place, family)
         if work.sheet_revision is None or chosen.pk != work.sheet_revision.family_id:
             if work.begun and work.sheet_revision is not None:
                 raise Refusal(say("The axle family cannot be changed once work is recorded. Add another piece of work."), field="family")

@@ -846,6 +846,7 @@ def nut(*ways: str) -> list[LibraryStep]:
             needs="!nut=back_to_mark",
             act="read",
             asks=[Ask(name="rotating_torque", what=ROTATING_TORQUE, dimension="torque", limit="pinion_torque")],
+            limit="pinion_nut",
             hold=True,
             caution=REACTION,
             minutes=30,
@@ -873,6 +874,7 @@ def plug_and_fill() -> list[LibraryStep]:
             say("Friction modifier first, where there is one. Level place, filled to the level for that oil, settled and filled again."),
             act="read",
             asks=[Ask(name="oil", what=say("Litres poured"), dimension="volume", unit="l", limit="oil", least=0.001)],
+            limit="fill_plug",
             hold=True,
             note=say("Oil, batch, modifier"),
             caution=say("Nothing turns under power before the oil is in."),
@@ -889,6 +891,7 @@ def wheel_nuts() -> list[LibraryStep]:
             say("Wheel nuts are due again after 50 to 100 km."),
             act="read",
             asks=[Ask(name="odometer", what=say("Odometer"), dimension="distance", unit="km")],
+            limit="wheel_nuts",
             hold=True,
             minutes=10,
         )
@@ -916,6 +919,7 @@ def road_test() -> list[LibraryStep]:
             say("Listen at each stage, and measure the pinion and wheel ends with a thermometer."),
             caution=say("Parts get hot. Never run at road speed on axle stands."),
             note=say("What was heard, km, temperatures"),
+            aid="heat",
             minutes=30,
         )
     ]

@@ -1151,6 +1151,7 @@ def _transfer_output() -> list[LibraryStep]:
             say("Full torque closes what low torque left."),
             act="read",
             asks=[Ask(name="end_play", what=say("End play"), dimension="length", limit="output_end_play", beside="as_found.end_play")],
+            limit="output_nut",
             hold=True,
             caution=b.REACTION,
             minutes=20,
@@ -1275,6 +1276,7 @@ def _strip_and_report() -> list[LibraryStep]:
             say("Quote with its ways sent to the customer"),
             say("Price, days and risk of each way side by side."),
             note=say("Sum of each way"),
+            aid="quote",
             minutes=30,
         ),
         prove(
@@ -1392,6 +1394,7 @@ def _speedometer() -> list[LibraryStep]:
                 Ask(name="true_high", what=say("True, faster"), dimension="number", unit="km/h", least=1, greatest=300),
             ],
             caution=b.DRIVER_DRIVES,
+            aid="speed",
             minutes=25,
         ),
         build(

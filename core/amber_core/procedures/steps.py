@@ -86,7 +86,7 @@ class Step:
     measure : str
         Who answers for `measure`: a check of the Set-up bench, a desk, or a bench tool.
     limit : str
-        The quantity of the sheet that says how many `bolts`.
+        Where on the sheet the bolts or nuts stand that are tightened here.
     wait_minutes : int
         How long a `clock` runs, [min].
     minutes : int
@@ -95,6 +95,8 @@ class Step:
         It can be skipped with a reason.
     note, photo : str, bool
         What is worth writing beside it, and whether a picture is worth keeping.
+    aid : str
+        A computation that helps here: heat after a drive, speedometer, prices of several ways.
     """
 
     code: str
@@ -113,6 +115,7 @@ class Step:
     may_skip: bool = False
     note: Said = NOTHING
     photo: bool = False
+    aid: Literal["", "heat", "speed", "quote"] = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

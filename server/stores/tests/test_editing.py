@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, ClassVar
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 
@@ -11,14 +11,13 @@ from test_support.api_case import API, ApiTestCase
 
 
 class Editing(ApiTestCase):
+    BOLTS: ClassVar = {"place": "cover_bolts", "count": 10, "source_note": "Counted"}
+    OIL: ClassVar = {"oil": "75W-90", "litres": 1.6, "source_note": "Label"}
+
     def sheet(self, code: str = "corrie-ls19", **changes: Any) -> dict[str, Any]:
         shown = next(one for one in self.call("get", "/families").json() if one["code"] == code)
-        lines = [{name: one[name] for name in ("quantity", "least", "greatest", "source_note")} for one in shown["limits"]]
-        ratios = [
-            {name: one[name] for name in ("pinion_teeth", "ring_teeth", "needs_carrier", "needs_thick_ring")} for one in shown["ratios"]
-        ]
         plain = {name: one for name, one in shown.items() if not name.endswith("_label") and name not in ("code", "shims")}
-        return {**plain, "limits": lines, "ratios": ratios, "reason": "Maker's bulletin", **changes}
+        return {**plain, "reason": "Maker's bulletin", **changes}
 
     def save(self, code: str, body: dict[str, Any], *, by: str = "greta") -> Any:
         return self.call("put", f"/families/{code}", body, by=by)
@@ -42,11 +41,13 @@ class Editing(ApiTestCase):
             revision=0,
             name="Corrie LS19 long",
             shafts="retainer",
-            limits=self.with_limit("cover_bolts", greatest=10, source_note="Counted"),
+            limits=self.with_limit("flange_runout", greatest=0.05, source_note="Measured"),
+            fasteners=[{"place": "cover_bolts", "count": 12, "torque_nm": 30, "source_note": "Counted"}],
         )
         self.assertEqual(self.save("corrie-ls19-long", body, by="callum").status_code, 200)
         copy = AxleFamily.objects.get(code="corrie-ls19-long")
-        self.assertEqual((copy.shafts, copy.limits.get(quantity="cover_bolts").greatest), ("retainer", 10.0))
+        self.assertEqual((copy.shafts, copy.limits.get(quantity="flange_runout").greatest), ("retainer", 0.05))
+        self.assertEqual([(one.place, one.count, one.torque_nm) for one in copy.fasteners.all()], [("cover_bolts", 12, 30.0)])
         self.assert_refused(self.save("corrie-ls19-long", body), 409, "conflict", words="already")
 
     def test_each_wrong_line_gets_its_sentence_and_nothing_is_stored(self) -> None:
@@ -58,6 +59,13 @@ class Editing(ApiTestCase):
             ("no notch", {"carrier_method": "adjusters", "notch_mm": None}, "notch_mm"),
             ("no ratio", {"ratios": [{"pinion_teeth": 11, "ring_teeth": 11}]}, "ratios[0].ring_teeth"),
             ("no reason", {"reason": ""}, "reason"),
+            ("bolts as a limit", {"limits": self.with_limit("ring_bolts", greatest=10, source_note="x")}, "limits[10].quantity"),
+            ("bolts twice", {"fasteners": [self.BOLTS, self.BOLTS]}, "fasteners[1].place"),
+            ("bolts of nowhere", {"fasteners": [{**self.BOLTS, "source_note": ""}]}, "fasteners[0].source_note"),
+            ("oil twice", {"fluids": [self.OIL, self.OIL]}, "fluids[1].oil"),
+            ("litres for millilitres", {"fluids": [{**self.OIL, "modifier_ml": 8000}]}, "fluids[0].modifier_ml"),
+            ("another part", {"part": "propshaft", "ratios": []}, "part"),
+            ("gears of a shaft", {"part": "propshaft"}, "ratios[0]"),
         ):
             with self.subTest(name):
                 body = self.sheet(**change)

@@ -15,12 +15,12 @@ from test_support.api_case import ApiTestCase
 class Families(ApiTestCase):
     def test_every_limit_has_a_source_and_is_marked_a_sample(self) -> None:
         found = self.call("get", "/families").json()
-        self.assertEqual(len(found), 4)
+        self.assertEqual([one["part"] for one in found], ["axle"] * 5 + ["propshaft"] * 2 + ["transfer_case"] * 2)
         for family in found:
-            for limit in family["limits"]:
-                with self.subTest(family["code"], quantity=limit["quantity"]):
-                    self.assertTrue(limit["is_sample"])
-                    self.assertTrue(limit["source_note"])
+            for line in [*family["limits"], *family["fasteners"], *family["fluids"]]:
+                with self.subTest(family["code"], line=line):
+                    self.assertTrue(line["is_sample"])
+                    self.assertTrue(line["source_note"])
 
     def test_every_ratio_of_every_family_makes_a_gear_set(self) -> None:
         for family in AxleFamily.objects.with_sheets():
@@ -33,7 +33,7 @@ class Families(ApiTestCase):
 
     def test_the_list_takes_a_fixed_number_of_queries(self) -> None:
         client = self.client_of("isla")
-        with self.assertNumQueries(7):  # session, person, families, limits, ratios, shims, revisions
+        with self.assertNumQueries(9):  # session, person, families, limits, ratios, fasteners, fluids, shims, revisions
             client.get("/api/v1/families")
 
 

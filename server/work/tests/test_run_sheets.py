@@ -97,12 +97,20 @@ class OnPaper(OtherKinds):
     def test_it_has_boxes_for_readings_cautions_ways_and_bolts(self) -> None:
         work = self.book("clutch_packs")
         page = self.client_of("isla").get(f"{API}/work/{work}/run-sheet.html").content.decode()
-        for words in ("Caution:", "Hold point.", "Stack, left (mm)", "Clip in the differential", "begun ", "Bolts in tightening order"):
+        for words in (
+            "Caution:",
+            "Hold point.",
+            "Stack, left (mm)",
+            "Clip in the differential",
+            "begun ",
+            "Cover bolts: 10, stage 1: 16 Nm",
+        ):
             with self.subTest(words):
-                self.assertEqual(words in page, words != "Bolts in tightening order")
+                self.assertIn(words, page)
+        self.assertIn("80 ml of friction modifier first, then 1.57 l of oil", page)
         ring = self.make_job()
         page = self.client_of("isla").get(f"{API}/work/{ring}/run-sheet.html").content.decode()
-        self.assertEqual(page.count("<text"), 10 + 4)
+        self.assertEqual(page.count("<text"), 10 + 4 + 10 + 4)  # ring gear, caps, cover, propshaft
         self.assertTrue(self.client_of("isla").get(f"{API}/work/{ring}/run-sheet.pdf").content.startswith(b"%PDF-"))
 
 
@@ -184,7 +192,7 @@ class Booking(OtherKinds):
             ("retention on half shafts", {"kind": "retention", "family": "ostrel-ir20"}, "does_not_fit", "kind"),
             ("a joint on an axle", {"kind": "joint", "family": ""}, "does_not_fit", "kind"),
             ("ring and pinion of nothing known", {"kind": "ring_and_pinion", "family": ""}, "bad_input", "family"),
-            ("an axle family for a shaft", {"kind": "joint", "place": "rear_shaft"}, "bad_input", "family"),
+            ("an axle's sheet for a shaft", {"kind": "joint", "place": "rear_shaft"}, "does_not_fit", "family"),
             ("no such kind", {"kind": "paint_job"}, "bad_input", "kind"),
             ("no such part", {"kind": "joint", "place": "front_shaft", "family": ""}, "bad_input", "place"),
             ("an odometer of words", {"kind": "oil_service", "odometer": "lots"}, "bad_input", "odometer"),

@@ -64,6 +64,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/compute/heat.judge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Judge temperatures after a drive.
+         */
+        post: operations["compute_heat_judge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/quote.compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Price the ways and name the cheapest and the soonest.
+         */
+        post: operations["compute_quote_compare"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/speed.check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Hold a speedometer against true speed.
+         */
+        post: operations["compute_speed_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/torque.plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description The order and stages that draw a joint down evenly.
+         */
+        post: operations["compute_torque_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/csrf": {
         parameters: {
             query?: never;
@@ -277,6 +357,26 @@ export interface paths {
          * @description How many shims of a thickness lie in the drawer; 409 when somebody counted or took one since it was read.
          */
         put: operations["set_shim_count"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/fastener-places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Fastener Places
+         * @description Where a sheet can say how bolts and nuts are tightened.
+         */
+        get: operations["fastener_places"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1064,6 +1164,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/stores/sheets.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sheets Json
+         * @description Every family's whole sheet as JSON.
+         */
+        get: operations["sheets_json"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/stores/{kind}.csv": {
         parameters: {
             query?: never;
@@ -1073,7 +1193,7 @@ export interface paths {
         };
         /**
          * Catalogue Csv
-         * @description Gearboxes, transfer cases or families' ratios as CSV.
+         * @description Gearboxes, transfer cases, or families' ratios, limits, fasteners and oils as CSV.
          */
         get: operations["catalogue_csv"];
         put?: never;
@@ -2300,11 +2420,13 @@ export interface components {
             /** Format: uuid */
             work_id: string;
         };
-        /** @description A part of a vehicle that work can be booked on. */
+        /** @description A part of a vehicle that work can be booked on; `sheet` is what a sheet must be for to belong there, empty where none can. */
         BookablePlaceOut: {
             label: string;
             /** @enum {string} */
             place: "vehicle" | "engine" | "gearbox" | "transfer_case" | "front_shaft" | "rear_shaft" | "front_axle" | "rear_axle";
+            /** @enum {string} */
+            sheet: "" | "axle" | "transfer_case" | "propshaft";
         };
         /**
          * @description A place of the axle against ride height.
@@ -2777,12 +2899,19 @@ export interface components {
             backlash_places: number;
             bearing_offset_mm?: number | null;
             build: string;
-            /** @enum {string} */
+            /**
+             * @default side_shims
+             * @enum {string}
+             */
             carrier_method: "side_shims" | "cover_shims" | "adjusters";
             /** Format: uuid */
             client_id?: string;
             /** @default  */
             device: string;
+            /** @default [] */
+            fasteners: components["schemas"]["FastenerIn"][];
+            /** @default [] */
+            fluids: components["schemas"]["FluidIn"][];
             /** @default false */
             has_speed_ring: boolean;
             /** @default false */
@@ -2798,24 +2927,39 @@ export interface components {
             notch_mm?: number | null;
             /** @default 0 */
             offset_mm: number;
+            /**
+             * @default axle
+             * @enum {string}
+             */
+            part: "axle" | "transfer_case" | "propshaft";
             /** @default  */
             person: string;
-            /** @enum {string} */
+            /**
+             * @default crush_sleeve
+             * @enum {string}
+             */
             preload_method: "crush_sleeve" | "spacer" | "outer_shims";
             /** @default [] */
             ratios: components["schemas"]["RatioIn"][];
             /** @default  */
             reason: string;
             revision: number;
+            /** @default 200 */
             ring_outer_diameter_mm: number;
             /**
              * @default
              * @enum {string}
              */
             shafts: "" | "clip" | "retainer" | "full_float" | "half_shafts";
-            /** @enum {string} */
+            /**
+             * @default under_head
+             * @enum {string}
+             */
             shim_place: "under_head" | "behind_cup" | "under_cartridge_flange";
-            /** @enum {string} */
+            /**
+             * @default tapered
+             * @enum {string}
+             */
             tooth_form: "tapered" | "uniform";
             /** @enum {string|null} */
             torque_unit?: "nm" | "inlb" | null;
@@ -2837,6 +2981,8 @@ export interface components {
             /** @enum {string} */
             carrier_method: "side_shims" | "cover_shims" | "adjusters";
             code: string;
+            fasteners: components["schemas"]["FastenerOut"][];
+            fluids: components["schemas"]["FluidOut"][];
             has_speed_ring: boolean;
             has_spreader: boolean;
             is_sample: boolean;
@@ -2845,6 +2991,9 @@ export interface components {
             name: string;
             notch_mm: number | null;
             offset_mm: number;
+            /** @enum {string} */
+            part: "axle" | "transfer_case" | "propshaft";
+            part_label: string;
             preload_label: string;
             /** @enum {string} */
             preload_method: "crush_sleeve" | "spacer" | "outer_shims";
@@ -2863,6 +3012,55 @@ export interface components {
             /** @enum {string} */
             torque_window_seal: "included" | "excluded";
             wheel_end: string;
+        };
+        /** @description Bolts or nuts of one place, torque in N m, angle after it in degrees. */
+        FastenerIn: {
+            angle_deg?: number | null;
+            count: number;
+            /**
+             * @default circle
+             * @enum {string}
+             */
+            layout: "circle" | "row";
+            /** @default false */
+            left_hand: boolean;
+            /** @default  */
+            locked_by: string;
+            /** @default false */
+            oiled: boolean;
+            /** @default false */
+            one_time_use: boolean;
+            /** @enum {string} */
+            place: "ring_bolts" | "cap_bolts" | "cover_bolts" | "unit_nuts" | "pinion_nut" | "pin_bolt" | "retainer_nuts" | "drive_flange_nuts" | "hub_nuts" | "output_nut" | "propshaft_bolts" | "centre_bearing_bolts" | "fill_plug" | "drain_plug" | "wheel_nuts";
+            /** @default  */
+            source_note: string;
+            /** @default  */
+            thread: string;
+            torque_nm?: number | null;
+        };
+        /** @description Bolts or nuts of one place as the sheet wants them tightened; no torque where it only says how many there are. */
+        FastenerOut: {
+            angle_deg: number | null;
+            count: number;
+            is_sample: boolean;
+            label: string;
+            /** @enum {string} */
+            layout: "circle" | "row";
+            left_hand: boolean;
+            locked_by: string;
+            oiled: boolean;
+            one_time_use: boolean;
+            /** @enum {string} */
+            place: "ring_bolts" | "cap_bolts" | "cover_bolts" | "unit_nuts" | "pinion_nut" | "pin_bolt" | "retainer_nuts" | "drive_flange_nuts" | "hub_nuts" | "output_nut" | "propshaft_bolts" | "centre_bearing_bolts" | "fill_plug" | "drain_plug" | "wheel_nuts";
+            source_note: string;
+            thread: string;
+            torque_nm: number | null;
+        };
+        /** @description A place that a sheet can say bolts or nuts of. */
+        FastenerPlaceOut: {
+            label: string;
+            /** @enum {string} */
+            place: "ring_bolts" | "cap_bolts" | "cover_bolts" | "unit_nuts" | "pinion_nut" | "pin_bolt" | "retainer_nuts" | "drive_flange_nuts" | "hub_nuts" | "output_nut" | "propshaft_bolts" | "centre_bearing_bolts" | "fill_plug" | "drain_plug" | "wheel_nuts";
         };
         /**
          * @description Suspects, likeliest first; groups no frequency can separate; checks that were made, and those that tell the first two apart,
@@ -2947,6 +3145,29 @@ export interface components {
             jobs: components["schemas"]["FloorJobOut"][];
             more: boolean;
             page: number;
+        };
+        /** @description One kind of oil: the whole fill, its level below the plug, and friction modifier as part of the fill. */
+        FluidIn: {
+            /** @default 0 */
+            level_below_plug_mm: number;
+            litres: number;
+            /** @default  */
+            modifier: string;
+            modifier_ml?: number | null;
+            oil: string;
+            /** @default  */
+            source_note: string;
+        };
+        /** @description One kind of oil that the sheet allows; `litres` is the whole fill, with the modifier in it. */
+        FluidOut: {
+            is_sample: boolean;
+            level_below_plug_mm: number;
+            litres: number;
+            modifier: string;
+            modifier_ml: number | null;
+            oil: string;
+            source_note: string;
+            text: string;
         };
         FollowUpEndIn: {
             /** Format: uuid */
@@ -4953,25 +5174,48 @@ export interface components {
             /** Format: date-time */
             written_at?: string | null;
         };
-        /** @description A step of the run sheet. `next_up` is the one in hand; `bolts` how many there are, in tightening order. */
+        /** @description Bolts or nuts that a step tightens: their numbers in tightening order, on each of `sides`, and the torque of each stage. */
+        StepFastenerOut: {
+            angle_deg: number | null;
+            count: number;
+            is_sample: boolean;
+            label: string;
+            /** @enum {string} */
+            layout: "circle" | "row";
+            left_hand: boolean;
+            locked_by: string;
+            oiled: boolean;
+            one_time_use: boolean;
+            order: number[];
+            /** @enum {string} */
+            place: "ring_bolts" | "cap_bolts" | "cover_bolts" | "unit_nuts" | "pinion_nut" | "pin_bolt" | "retainer_nuts" | "drive_flange_nuts" | "hub_nuts" | "output_nut" | "propshaft_bolts" | "centre_bearing_bolts" | "fill_plug" | "drain_plug" | "wheel_nuts";
+            sides: number;
+            source_note: string;
+            stages_nm: number[];
+            thread: string;
+            torque_nm: number | null;
+        };
+        /** @description A step of the run sheet. `is_next` is the one in hand; `fastener` is what is tightened here, `fluids` what may be poured. */
         StepOut: {
             /** @enum {string} */
             act: "confirm" | "read" | "count" | "choose" | "bolts" | "clock" | "wait" | "measure" | "take_off" | "put_back";
+            /** @enum {string} */
+            aid: "" | "heat" | "speed" | "quote";
             asks: components["schemas"]["AskOut"][];
             /** Format: date-time */
             at: string | null;
-            bolt_order: number[];
             by_name: string | null;
             caution: string;
             clock: components["schemas"]["ClockOut"] | null;
             code: string;
             due: string | null;
             entered: string;
+            fastener: components["schemas"]["StepFastenerOut"] | null;
+            fluids: components["schemas"]["FluidOut"][];
             group: string;
             held_by: string | null;
             hold: boolean;
             is_next: boolean;
-            limit: components["schemas"]["LimitOut"] | null;
             may_skip: boolean;
             measure: string;
             minutes: number;
@@ -5990,6 +6234,231 @@ export interface operations {
             422: components["responses"]["Refused"];
         };
     };
+    compute_heat_judge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    ambient_c: number;
+                    /** @default 110 */
+                    max_c?: number;
+                    /** @default 15 */
+                    max_difference_k?: number;
+                    /** @default null */
+                    max_rise_k?: number | null;
+                    readings: {
+                        celsius: number;
+                        /** @default null */
+                        max_rise_k?: number | null;
+                        place: string;
+                    }[];
+                    /** @default 1 */
+                    resolution_k?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        difference_k: number | null;
+                        hottest: string;
+                        reasons: {
+                            code: string;
+                            /** @default null */
+                            field: string | null;
+                            text: string;
+                        }[];
+                        rises: {
+                            max_rise_k: number;
+                            place: string;
+                            rise_k: number;
+                            /** @enum {string} */
+                            verdict: "in" | "edge" | "out" | "unknown";
+                        }[];
+                        /** @enum {string} */
+                        verdict: "in" | "edge" | "out" | "unknown";
+                    };
+                };
+            };
+            422: components["responses"]["Refused"];
+        };
+    };
+    compute_quote_compare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    hourly: number;
+                    /** @default 0 */
+                    tax_pct?: number;
+                    ways: {
+                        /** @default 0 */
+                        credit?: number;
+                        minutes: number;
+                        name: string;
+                        parts: {
+                            count: number;
+                            name: string;
+                            price: number;
+                        }[];
+                        /** @default 0 */
+                        wait_days?: number;
+                    }[];
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        cheapest: string;
+                        soonest: string;
+                        ways: {
+                            credit: number;
+                            labour: number;
+                            name: string;
+                            net: number;
+                            parts: number;
+                            tax: number;
+                            total: number;
+                            wait_days: number;
+                        }[];
+                    };
+                };
+            };
+            422: components["responses"]["Refused"];
+        };
+    };
+    compute_speed_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @default null */
+                    circumference_new_mm?: number | null;
+                    /** @default null */
+                    circumference_old_mm?: number | null;
+                    /** @default 1 */
+                    factor_before?: number;
+                    /** @default 1 */
+                    margin_pct?: number;
+                    pairs: {
+                        shown_kmh: number;
+                        true_kmh: number;
+                    }[];
+                    /** @default null */
+                    ratio_new?: number | null;
+                    /** @default null */
+                    ratio_old?: number | null;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        agrees: boolean | null;
+                        correction: number;
+                        expected_factor: number | null;
+                        factor: number;
+                        offset_kmh: number | null;
+                        reasons: {
+                            code: string;
+                            /** @default null */
+                            field: string | null;
+                            text: string;
+                        }[];
+                        sd_pct: number;
+                        shows_at_100_kmh: number;
+                        under_reads: boolean;
+                    };
+                };
+            };
+            422: components["responses"]["Refused"];
+        };
+    };
+    compute_torque_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @default 0 */
+                    adapter_angle_deg?: number;
+                    /** @default null */
+                    adapter_mm?: number | null;
+                    /** @default null */
+                    angle_deg?: number | null;
+                    /** @default null */
+                    count?: number | null;
+                    /**
+                     * @default circle
+                     * @enum {string}
+                     */
+                    layout?: "circle" | "row";
+                    /** @default null */
+                    points_mm?: number[][] | null;
+                    /** @default false */
+                    repeat_last?: boolean;
+                    stages?: number[];
+                    target_nm: number;
+                    /** @default null */
+                    wrench_mm?: number | null;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        angle_deg: number | null;
+                        order: number[];
+                        stages: {
+                            nm: number;
+                            setting_nm: number | null;
+                        }[];
+                    };
+                };
+            };
+            422: components["responses"]["Refused"];
+        };
+    };
     csrf_token: {
         parameters: {
             query?: never;
@@ -6246,6 +6715,26 @@ export interface operations {
             403: components["responses"]["Refused"];
             409: components["responses"]["Refused"];
             422: components["responses"]["Refused"];
+        };
+    };
+    fastener_places: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FastenerPlaceOut"][];
+                };
+            };
         };
     };
     floor: {
@@ -7317,12 +7806,30 @@ export interface operations {
             };
         };
     };
+    sheets_json: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     catalogue_csv: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                kind: "gearboxes" | "transfer-cases" | "ratios" | "limits";
+                kind: "gearboxes" | "transfer-cases" | "ratios" | "limits" | "fasteners" | "fluids";
             };
             cookie?: never;
         };
@@ -7342,7 +7849,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "gearboxes" | "transfer-cases" | "ratios" | "limits";
+                kind: "gearboxes" | "transfer-cases" | "ratios" | "limits" | "fasteners" | "fluids" | "sheets";
             };
             cookie?: never;
         };

@@ -7,6 +7,10 @@
   import { when } from "../lib/quantity";
   import ReasonDialog from "../lib/ReasonDialog.svelte";
   import VerdictMark from "../lib/VerdictMark.svelte";
+  import HeatAid from "./aids/HeatAid.svelte";
+  import QuoteAid from "./aids/QuoteAid.svelte";
+  import SpeedAid from "./aids/SpeedAid.svelte";
+  import Tightening from "./aids/Tightening.svelte";
   import BoltTicks from "./BoltTicks.svelte";
   import type { JobOnScreen } from "./job.svelte";
   import { askLabel, bench, DESKS, left, toGo, window } from "./steps";
@@ -62,6 +66,8 @@
         : { minutes, waits_for: "parts" as const, note: "" };
     if (await on.begin(step.code, given)) onpassed();
   }
+  const joined = (before: string, more: string) =>
+    [before.trim(), more].filter(Boolean).join(" ").slice(0, 400);
   const submit = (act: () => Promise<void>) => (event: SubmitEvent) => {
     event.preventDefault();
     void act();
@@ -69,6 +75,13 @@
 </script>
 
 {#snippet noted()}
+  {#if step.aid === "heat"}
+    <HeatAid onsaid={(text) => (note = joined(note, text))} />
+  {:else if step.aid === "quote"}
+    <QuoteAid onsaid={(text) => (note = joined(note, text))} />
+  {:else if step.aid === "speed"}
+    <SpeedAid {values} />
+  {/if}
   {#if step.note_asked}
     <Field label={step.note_asked}><input class="input w-full" maxlength="400" bind:value={note} /></Field>
   {/if}
@@ -81,6 +94,22 @@
   {/if}
 {/snippet}
 
+{#if (step.fastener && step.act !== "bolts") || step.fluids.length > 0}
+  <div class="mb-3 grid gap-3">
+    {#if step.fastener && step.act !== "bolts"}<Tightening
+        fastener={step.fastener}
+        unit={units.torque}
+      />{/if}
+    {#each step.fluids as fluid (fluid.oil)}
+      <p>
+        <strong>{fluid.oil}.</strong>
+        {fluid.text}
+        {#if fluid.is_sample}<span class="sample ml-1">Sample</span>{/if}
+        <span class="quiet block text-sm">{fluid.source_note}</span>
+      </p>
+    {/each}
+  </div>
+{/if}
 {#if step.act === "read" || step.act === "count"}
   <form class="grid gap-3" onsubmit={submit(pass)}>
     <div class="flex flex-wrap items-start gap-x-5 gap-y-3">
@@ -173,13 +202,15 @@
     </div>
   </form>
 {:else if step.act === "bolts"}
-  <BoltTicks
-    count={step.limit?.greatest ?? null}
-    order={step.bolt_order}
-    next={step.is_next}
-    busy={on.busy}
-    onall={(ticked) => void pass({ typed: String(ticked) })}
-  />
+  <div class="flex flex-col gap-x-10 gap-y-4 lg:flex-row-reverse lg:justify-end">
+    {#if step.fastener}<Tightening fastener={step.fastener} unit={units.torque} />{/if}
+    <BoltTicks
+      fastener={step.fastener}
+      next={step.is_next}
+      busy={on.busy}
+      onall={(ticked) => void pass({ typed: String(ticked) })}
+    />
+  </div>
 {:else if step.act === "clock"}
   {#if step.clock === null}
     <form class="flex flex-wrap items-end gap-2" onsubmit={submit(begin)}>

@@ -59,7 +59,8 @@
   async function write(step: Step, given: Typed): Promise<boolean> {
     const { values, note } = $state.snapshot(given);
     if (step.act === "choose") return on.choose(step.code, given.way, given.reason);
-    const count = step.act === "bolts" ? String(step.limit?.greatest ?? 1) : "";
+    const count =
+      step.act === "bolts" ? String((step.fastener?.count ?? 1) * (step.fastener?.sides ?? 1)) : "";
     return on.pass(step.code, { typed: count, values, note });
   }
 </script>

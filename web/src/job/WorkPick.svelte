@@ -27,12 +27,13 @@
       .filter((one) => one !== undefined),
   );
   const places = $derived(placesOf(kinds, kind, layout));
-  const onAxle = $derived(place === "front_axle" || place === "rear_axle");
+  const sheetFor = $derived(places.find((one) => one.place === place)?.sheet ?? "");
+  const fitting = $derived(families.filter((one) => one.part === sheetFor));
 
   // a place that the kind does not have, or that this vehicle has not got, is not kept
   $effect(() => {
     place = placeOr(places, place);
-    if (!onAxle) family = "";
+    if (families.length > 0 && !fitting.some((one) => one.code === family)) family = "";
   });
 </script>
 
@@ -59,16 +60,16 @@
       {#each places as one (one.place)}<option value={one.place}>{one.label}</option>{/each}
     </select>
   </Field>
-  {#if onAxle}
+  {#if sheetFor !== ""}
     <Field
-      label={chosen?.bench ? "Axle family (from the Stores)" : "Axle family, where it is known"}
+      label={chosen?.bench ? "Axle family (from the Stores)" : "Family, where it is known"}
       hint={chosen?.bench ? "" : "Without one, nothing is judged by a sheet."}
     >
       <select class="select w-full" required={chosen?.bench ?? false} bind:value={family}>
         <option value="" disabled={chosen?.bench ?? false}
           >{chosen?.bench ? "Choose the axle family" : "Not known"}</option
         >
-        {#each families as one (one.code)}<option value={one.code}
+        {#each fitting as one (one.code)}<option value={one.code}
             >{one.name}: {one.build.split(";")[0]}</option
           >{/each}
       </select>

@@ -6,8 +6,8 @@ import { stubServer, type Sent } from "../test/stub-server";
 
 const VAN = { id: "v1", name: "Library van", owner: "Island Library", layout: "four_wheel_drive" };
 const AXLES = [
-  { place: "front_axle", label: "Front axle" },
-  { place: "rear_axle", label: "Rear axle" },
+  { place: "front_axle", label: "Front axle", sheet: "axle" },
+  { place: "rear_axle", label: "Rear axle", sheet: "axle" },
 ];
 const KINDS = {
   kinds: [
@@ -21,8 +21,8 @@ const KINDS = {
     { code: "speedometer", title: "Speedometer correction", about: "", places: ["vehicle"], bench: false },
   ],
   places: {
-    rear_drive: [{ place: "vehicle", label: "Whole vehicle" }, AXLES[1]],
-    four_wheel_drive: [{ place: "vehicle", label: "Whole vehicle" }, ...AXLES],
+    rear_drive: [{ place: "vehicle", label: "Whole vehicle", sheet: "" }, AXLES[1]],
+    four_wheel_drive: [{ place: "vehicle", label: "Whole vehicle", sheet: "" }, ...AXLES],
   },
   pointed_at: ["speedometer"],
 };
@@ -32,7 +32,15 @@ stubServer((one) => {
   sent.push(one);
   if (one.path.endsWith("/families"))
     return Response.json([
-      { code: "corrie-ls19", name: "Corrie", build: "Light rear axle", limits: [], ratios: [], shims: [] },
+      {
+        code: "corrie-ls19",
+        name: "Corrie",
+        build: "Light rear axle",
+        part: "axle",
+        limits: [],
+        ratios: [],
+        shims: [],
+      },
     ]);
   if (one.path.endsWith("/kinds")) return Response.json(KINDS);
   if (one.path.endsWith("/vehicles")) return Response.json({ vehicles: [VAN], page: 1, more: false });

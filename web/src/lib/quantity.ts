@@ -97,6 +97,11 @@ export function torque(nm: number, unit: TorqueUnit): string {
   return `${torqueFigure(nm, unit)} ${TORQUE_NAMES[unit]}`;
 }
 
+/** What a bolt is tightened to, as a wrench is set: "88 Nm" or "779 in-lb". */
+export function torqueSetting(nm: number, unit: TorqueUnit): string {
+  return `${torqueShown(nm, unit).toFixed(unit === "nm" && nm < 20 ? 1 : 0)} ${TORQUE_NAMES[unit]}`;
+}
+
 /** A window of rotating torque. */
 export function torqueWindow(
   range: { least: number | null; greatest: number | null } | null,

@@ -4,14 +4,19 @@
 
   interface Props {
     mayEdit: boolean;
+    /** after a list was taken in */
+    onimported: () => void;
   }
-  let { mayEdit }: Props = $props();
-  type Kind = "gearboxes" | "transfer-cases" | "ratios" | "limits";
+  let { mayEdit, onimported }: Props = $props();
+  type Kind = "gearboxes" | "transfer-cases" | "ratios" | "limits" | "fasteners" | "fluids" | "sheets";
   const KINDS: { kind: Kind; name: string }[] = [
     { kind: "gearboxes", name: "Gearboxes" },
     { kind: "transfer-cases", name: "Transfer cases" },
     { kind: "ratios", name: "Families' ratios" },
     { kind: "limits", name: "Families' limits" },
+    { kind: "fasteners", name: "Families' fasteners" },
+    { kind: "fluids", name: "Families' oil" },
+    { kind: "sheets", name: "Whole sheets of families (JSON)" },
   ];
   let gearboxes = $state.raw<Schemas["GearboxOut"][]>([]);
   let cases = $state.raw<Schemas["TransferCaseOut"][]>([]);
@@ -53,7 +58,9 @@
     if (bad.length === 0) told = `${answer.value.added} added, ${answer.value.changed} changed.`;
     else wrong = `${bad.length} ${bad.length === 1 ? "row is" : "rows are"} wrong. Nothing was imported.`;
     await load();
+    onimported();
   }
+  const json = $derived(kind === "sheets");
 </script>
 
 <section aria-labelledby="catalogue" class="rule-top mt-8 pt-4">
@@ -82,22 +89,29 @@
     </div>
     <div>
       <label class="grid max-w-sm gap-1">
-        <span class="label-text">Download list (CSV)</span>
+        <span class="label-text">List</span>
         <select class="select w-full" bind:value={kind}>
           {#each KINDS as one (one.kind)}<option value={one.kind}>{one.name}</option>{/each}
         </select>
       </label>
       <div class="mt-2 flex flex-wrap gap-2">
-        <a class="btn btn-plain" href={`/api/v1/stores/${kind}.csv`} download>Downloads</a>
+        <a class="btn btn-plain" href={`/api/v1/stores/${kind}.${json ? "json" : "csv"}`} download
+          >Download list ({json ? "JSON" : "CSV"})</a
+        >
         {#if mayEdit}
           <label class="btn btn-plain">
-            Upload list (CSV)
-            <input class="sr-only" type="file" accept=".csv,text/csv" onchange={take} />
+            Upload list ({json ? "JSON" : "CSV"})
+            <input
+              class="sr-only"
+              type="file"
+              accept={json ? ".json,application/json" : ".csv,text/csv"}
+              onchange={take}
+            />
           </label>
         {/if}
       </div>
       <p class="quiet mt-2 text-sm">
-        Rows with a known code change it, others are added. If any row is wrong, nothing is imported.
+        {json ? "Sheets" : "Rows"} with a known code change it, others are added. If any is wrong, nothing is imported.
       </p>
       <div class="mt-2">
         <Notice text={wrong} />
@@ -107,7 +121,9 @@
         <table class="mt-2 w-full">
           <thead
             ><tr class="quiet text-left"
-              ><th scope="col">Line</th><th scope="col">Column</th><th scope="col">Why</th></tr
+              ><th scope="col">{json ? "Sheet" : "Line"}</th><th scope="col">Column</th><th scope="col"
+                >Why</th
+              ></tr
             ></thead
           >
           <tbody>

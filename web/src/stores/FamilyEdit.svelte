@@ -5,10 +5,13 @@
   import type { Unwritten } from "../lib/envelope";
   import Field from "../lib/Field.svelte";
   import Notice from "../lib/Notice.svelte";
+  import SheetFasteners from "./SheetFasteners.svelte";
+  import SheetFluids from "./SheetFluids.svelte";
 
   type Given = Unwritten<Schemas["FamilyIn"]>;
   interface Props {
-    family: Family;
+    /** null for a new one from nothing */
+    family: Family | null;
     /** a new family that begins as this one is */
     copy: boolean;
     wrong: string | null;
@@ -18,10 +21,39 @@
   }
   let { family, copy, wrong, field, onsave, onclose }: Props = $props();
   let quantities = $state.raw<Schemas["QuantityOut"][]>([]);
-  let code = $state(untrack(() => (copy ? "" : family.code)));
+  let places = $state.raw<Schemas["FastenerPlaceOut"][]>([]);
+  let code = $state(untrack(() => (copy ? "" : (family?.code ?? ""))));
+  const BLANK: Given = {
+    revision: 0,
+    reason: "",
+    part: "axle",
+    name: "",
+    maker: "",
+    build: "",
+    carrier_method: "side_shims",
+    shim_place: "under_head",
+    preload_method: "crush_sleeve",
+    wheel_end: "",
+    shafts: "",
+    has_spreader: false,
+    has_speed_ring: false,
+    ring_outer_diameter_mm: 200,
+    offset_mm: 0,
+    tooth_form: "tapered",
+    notch_mm: null,
+    torque_window_seal: "excluded",
+    bearing_offset_mm: null,
+    backlash_places: 8,
+    is_sample: false,
+    limits: [],
+    ratios: [],
+    fasteners: [],
+    fluids: [],
+  };
   let given = $state<Given>(
     untrack(() => {
-      const { limits, ratios } = family;
+      if (family === null) return BLANK;
+      const { limits, ratios, fasteners, fluids } = family;
       const plain = Object.fromEntries(
         Object.entries(family).filter(
           ([name]) => !name.endsWith("_label") && name !== "code" && name !== "shims",
@@ -44,21 +76,36 @@
           needs_carrier,
           needs_thick_ring,
         })),
+        fasteners: [...fasteners],
+        fluids: [...fluids],
       };
     }),
   );
   async function load() {
     const answer = await ask(client.GET("/api/v1/quantities"));
     if (answer.kind === "done") quantities = answer.value;
+    const named = await ask(client.GET("/api/v1/fastener-places"));
+    if (named.kind === "done") places = named.value;
   }
   void load();
   const free = $derived(
     quantities.filter((one) => !(given.limits ?? []).some((limit) => limit.quantity === one.quantity)),
   );
   const label = (quantity: string) => quantities.find((one) => one.quantity === quantity)?.label ?? quantity;
+  const freePlaces = $derived(
+    places.filter((one) => !(given.fasteners ?? []).some((line) => line.place === one.place)),
+  );
+  const placeLabel = (place: string) => places.find((one) => one.place === place)?.label ?? place;
+  const isAxle = $derived(given.part === "axle");
+  const isNew = $derived(copy || family === null);
   const at = (path: string) => field === path;
 
   const CHOICES = {
+    part: [
+      ["axle", "Axle or final drive"],
+      ["transfer_case", "Transfer case"],
+      ["propshaft", "Propshaft"],
+    ],
     carrier_method: [
       ["side_shims", "side shims"],
       ["cover_shims", "shims under the side covers"],
@@ -104,10 +151,13 @@
   class="rule-top grid gap-4 pt-4"
   onsubmit={(event) => {
     event.preventDefault();
-    onsave(code, $state.snapshot(given) as Given);
+    const whole = $state.snapshot(given) as Given;
+    onsave(code, isAxle ? whole : { ...whole, ratios: [] });
   }}
 >
-  <h2>{copy ? `New family, copied from ${family.name}` : `Edit ${family.name}`}</h2>
+  <h2>
+    {family === null ? "New family" : copy ? `New family, copied from ${family.name}` : `Edit ${family.name}`}
+  </h2>
   <p class="quiet">
     Work that was begun keeps the revision that judges it. Every figure needs its source: the maker's manual
     comes first.
@@ -115,7 +165,8 @@
   <div class="grid gap-4 sm:grid-cols-2 lg:grid-cols-3">
     <Field label="Name"><input class="input w-full" maxlength="120" required bind:value={given.name} /></Field
     >
-    {#if copy}
+    {#if isNew}
+      {#if family === null}{@render pick("part", "Sheet for")}{/if}
       <Field label="Code (small letters, digits, hyphens)">
         <input
           class="input w-full"
@@ -133,55 +184,59 @@
     <Field label="Build">
       <input class="input w-full" maxlength="300" required bind:value={given.build} />
     </Field>
-    {@render pick("carrier_method", "Carrier held by")}
-    {#if given.carrier_method === "adjusters"}
-      <Field label="Travel of one notch (mm)">
+    {#if isAxle}
+      {@render pick("carrier_method", "Carrier held by")}
+      {#if given.carrier_method === "adjusters"}
+        <Field label="Travel of one notch (mm)">
+          <input
+            class="input w-full"
+            type="number"
+            step="any"
+            aria-invalid={at("notch_mm")}
+            bind:value={given.notch_mm}
+          />
+        </Field>
+      {/if}
+      {@render pick("shim_place", "Depth shim")}
+      {@render pick("preload_method", "Pinion preload")}
+      {@render pick("shafts", "Axle shafts held by")}
+      <Field label="Wheel ends"
+        ><input class="input w-full" maxlength="120" bind:value={given.wheel_end} /></Field
+      >
+      <Field label="Ring gear diameter (mm)">
         <input
           class="input w-full"
           type="number"
           step="any"
-          aria-invalid={at("notch_mm")}
-          bind:value={given.notch_mm}
+          required
+          bind:value={given.ring_outer_diameter_mm}
+        />
+      </Field>
+      <Field label="Hypoid offset (mm)">
+        <input class="input w-full" type="number" step="any" required bind:value={given.offset_mm} />
+      </Field>
+      {@render pick("tooth_form", "Teeth")}
+      {@render pick("torque_window_seal", "Torque windows")}
+      <Field label="Places round the ring gear">
+        <input
+          class="input w-full"
+          type="number"
+          min="4"
+          max="16"
+          required
+          bind:value={given.backlash_places}
         />
       </Field>
     {/if}
-    {@render pick("shim_place", "Depth shim")}
-    {@render pick("preload_method", "Pinion preload")}
-    {@render pick("shafts", "Axle shafts held by")}
-    <Field label="Wheel ends"
-      ><input class="input w-full" maxlength="120" bind:value={given.wheel_end} /></Field
-    >
-    <Field label="Ring gear diameter (mm)">
-      <input
-        class="input w-full"
-        type="number"
-        step="any"
-        required
-        bind:value={given.ring_outer_diameter_mm}
-      />
-    </Field>
-    <Field label="Hypoid offset (mm)">
-      <input class="input w-full" type="number" step="any" required bind:value={given.offset_mm} />
-    </Field>
-    {@render pick("tooth_form", "Teeth")}
-    {@render pick("torque_window_seal", "Torque windows")}
-    <Field label="Places round the ring gear">
-      <input
-        class="input w-full"
-        type="number"
-        min="4"
-        max="16"
-        required
-        bind:value={given.backlash_places}
-      />
-    </Field>
     <div class="grid content-end gap-1">
-      <label class="min-h-touch inline-flex items-center gap-2"
-        ><input type="checkbox" class="checkbox" bind:checked={given.has_spreader} /> Case spreader</label
-      >
-      <label class="min-h-touch inline-flex items-center gap-2"
-        ><input type="checkbox" class="checkbox" bind:checked={given.has_speed_ring} /> Wheel-speed sensor</label
-      >
+      {#if isAxle}
+        <label class="min-h-touch inline-flex items-center gap-2"
+          ><input type="checkbox" class="checkbox" bind:checked={given.has_spreader} /> Case spreader</label
+        >
+        <label class="min-h-touch inline-flex items-center gap-2"
+          ><input type="checkbox" class="checkbox" bind:checked={given.has_speed_ring} /> Wheel-speed sensor</label
+        >
+      {/if}
       <label class="min-h-touch inline-flex items-center gap-2"
         ><input type="checkbox" class="checkbox" bind:checked={given.is_sample} /> Sample figures</label
       >
@@ -241,43 +296,53 @@
       {#each free as one (one.quantity)}<option value={one.quantity}>{one.label}</option>{/each}
     </select>
   </fieldset>
-  <fieldset class="grid gap-2">
-    <legend class="label-text">Ratios (pinion and ring gear teeth)</legend>
-    <div class="flex flex-wrap gap-3">
-      {#each given.ratios ?? [] as one, index (index)}
-        <span class="flex items-center gap-1">
-          <input
-            class="input w-20"
-            type="number"
-            aria-label={`Pinion teeth ${index + 1}`}
-            bind:value={one.pinion_teeth}
-          />/<input
-            class="input w-20"
-            type="number"
-            aria-label={`Ring gear teeth ${index + 1}`}
-            aria-invalid={at(`ratios[${index}].ring_teeth`)}
-            bind:value={one.ring_teeth}
-          />
-          <button
-            type="button"
-            class="btn btn-plain btn-sm min-h-touch"
-            onclick={() => (given.ratios = (given.ratios ?? []).filter((_, other) => other !== index))}
-            >Remove<span class="sr-only"> ratio {index + 1}</span></button
-          >
-        </span>
-      {/each}
-      <button
-        type="button"
-        class="btn btn-plain"
-        onclick={() =>
-          (given.ratios = [
-            ...(given.ratios ?? []),
-            { pinion_teeth: 10, ring_teeth: 41, needs_carrier: false, needs_thick_ring: false },
-          ])}>Add a ratio</button
-      >
-    </div>
-  </fieldset>
-  {#if !copy}
+  <SheetFasteners
+    lines={given.fasteners ?? []}
+    free={freePlaces}
+    label={placeLabel}
+    {at}
+    onchange={(lines) => (given.fasteners = lines)}
+  />
+  <SheetFluids lines={given.fluids ?? []} {at} onchange={(lines) => (given.fluids = lines)} />
+  {#if isAxle}
+    <fieldset class="grid gap-2">
+      <legend class="label-text">Ratios (pinion and ring gear teeth)</legend>
+      <div class="flex flex-wrap gap-3">
+        {#each given.ratios ?? [] as one, index (index)}
+          <span class="flex items-center gap-1">
+            <input
+              class="input w-20"
+              type="number"
+              aria-label={`Pinion teeth ${index + 1}`}
+              bind:value={one.pinion_teeth}
+            />/<input
+              class="input w-20"
+              type="number"
+              aria-label={`Ring gear teeth ${index + 1}`}
+              aria-invalid={at(`ratios[${index}].ring_teeth`)}
+              bind:value={one.ring_teeth}
+            />
+            <button
+              type="button"
+              class="btn btn-plain btn-sm min-h-touch"
+              onclick={() => (given.ratios = (given.ratios ?? []).filter((_, other) => other !== index))}
+              >Remove<span class="sr-only"> ratio {index + 1}</span></button
+            >
+          </span>
+        {/each}
+        <button
+          type="button"
+          class="btn btn-plain"
+          onclick={() =>
+            (given.ratios = [
+              ...(given.ratios ?? []),
+              { pinion_teeth: 10, ring_teeth: 41, needs_carrier: false, needs_thick_ring: false },
+            ])}>Add a ratio</button
+        >
+      </div>
+    </fieldset>
+  {/if}
+  {#if !isNew}
     <Field label="Reason for the change">
       <input class="input w-full max-w-xl" maxlength="200" required bind:value={given.reason} />
     </Field>

@@ -25,7 +25,7 @@
   void load();
 
   /** The sheet that is being changed, or copied into a new one. */
-  let editing = $state<"edit" | "copy" | null>(null);
+  let editing = $state<"edit" | "copy" | "new" | null>(null);
   let refused = $state({ text: null as string | null, field: "" });
   async function save(as: string, given: Unwritten<Schemas["FamilyIn"]>) {
     const answer = await writeOnce(unanswered, `sheet ${as}`, given, (body) =>
@@ -60,9 +60,12 @@
 </div>
 <Notice text={wrong} />
 {#if family}
-  <fieldset class="mb-5 flex flex-wrap gap-1">
-    <legend class="sr-only">Axle family</legend>
-    {#each families as one (one.code)}
+  <fieldset class="mb-5 flex flex-wrap items-center gap-1">
+    <legend class="sr-only">Family</legend>
+    {#each families as one, index (one.code)}
+      {#if one.part !== families[index - 1]?.part}<span class="quiet mr-1 ml-3 text-sm first-of-type:ml-0"
+          >{one.part_label}</span
+        >{/if}
       <label
         class="figure min-h-touch has-checked:border-base-content flex cursor-pointer items-center border-b-4 border-transparent px-2.5 text-lg has-focus-visible:outline-3"
       >
@@ -77,35 +80,40 @@
       </label>
     {/each}
   </fieldset>
-  {#if session.me?.may.edit_stores && editing === null}
-    <p class="mb-3 flex flex-wrap gap-2">
+{/if}
+{#if session.me?.may.edit_stores && editing === null}
+  <p class="mb-3 flex flex-wrap gap-2">
+    {#if family}
       <button class="btn btn-plain" onclick={() => (editing = "edit")}>Edit this sheet</button>
       <button class="btn btn-plain" onclick={() => (editing = "copy")}>Copy it to a new family</button>
-    </p>
-  {/if}
-  {#if editing !== null}
-    {#key family.code + editing}
-      <FamilyEdit
-        {family}
-        copy={editing === "copy"}
-        wrong={refused.text}
-        field={refused.field}
-        onsave={(as, given) => void save(as, given)}
-        onclose={() => {
-          editing = null;
-          refused = { text: null, field: "" };
-        }}
-      />
-    {/key}
-  {:else}
-    <div class="rule-top grid gap-x-12 gap-y-6 pt-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
-      <FamilySheet {family} />
+    {/if}
+    <button class="btn btn-plain" onclick={() => (editing = "new")}>New family</button>
+  </p>
+{/if}
+{#if editing !== null}
+  {#key (family?.code ?? "") + editing}
+    <FamilyEdit
+      family={editing === "new" ? null : (family ?? null)}
+      copy={editing === "copy"}
+      wrong={refused.text}
+      field={refused.field}
+      onsave={(as, given) => void save(as, given)}
+      onclose={() => {
+        editing = null;
+        refused = { text: null, field: "" };
+      }}
+    />
+  {/key}
+{:else if family}
+  <div class="rule-top grid gap-x-12 gap-y-6 pt-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
+    <FamilySheet {family} />
+    {#if family.part === "axle"}
       {#key family.code}<Drawer
           {family}
           mayEdit={session.me?.may.edit_stores ?? false}
           oncount={(body) => void setCount(family, body)}
         />{/key}
-    </div>
-  {/if}
-  <Catalogue mayEdit={session.me?.may.edit_stores ?? false} />
+    {/if}
+  </div>
 {/if}
+<Catalogue mayEdit={session.me?.may.edit_stores ?? false} onimported={() => void load()} />
