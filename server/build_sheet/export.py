@@ -38,6 +38,7 @@ from build_sheet.job_file import (
     StationPart,
     StationRecordPart,
     StepPart,
+    StepPhotoPart,
     StepReadingPart,
     StrikeOutPart,
     TorquePart,
@@ -120,6 +121,10 @@ def _work(work: Work) -> WorkPart:
         ],
         ways=[WayPart(**_written(one), **_same(one, WayPart)) for one in work.way_choices.all()],
         gear_sets=[GearSetPart(**_written(one), **_same(one, GearSetPart)) for one in work.gear_sets.all()],
+        step_photos=[
+            StepPhotoPart(**_written(one), step=one.step_code, media_type=one.media_type, content=b64encode(bytes(one.content)))
+            for one in work.step_photos.all()
+        ],
         steps=[_step(one) for one in work.step_records.prefetch_related("readings")],
         trials=[TrialPart(**_written(one), **_same(one, TrialPart)) for one in trials],
         readings=[ReadingPart(**_written(one), trial=trial.client_id, **_same(one, ReadingPart, "trial")) for trial, one in readings],

@@ -61,7 +61,7 @@ from vehicles.models import PLACES, Assembly, Place, Vehicle, has_place
 from vehicles.services import fit_assemblies
 from work.gears import refuse_no_gears
 from work.kept import dumped
-from work.models import Area, GearSetRecord, KeptAnswer, SheetAdoption, StepReading, StepRecord, WayChoice, Work
+from work.models import Area, GearSetRecord, KeptAnswer, SheetAdoption, StepPhoto, StepReading, StepRecord, WayChoice, Work
 from work.services import kept_procedure, refresh
 
 _OF_TRIALS = ("conditions", "photos", "patterns", "torques", "depths")
@@ -287,6 +287,11 @@ def _store_work(job: Job, part: WorkPart, writing: Writing) -> Work:
     GearSetRecord.objects.bulk_create(GearSetRecord(work=work, **_record(one)) for one in part.gear_sets)
     steps = [StepRecord(work=work, step_code=one.step, **_record(one, "step", "readings")) for one in part.steps]
     StepRecord.objects.bulk_create(steps)
+    for photo in part.step_photos:
+        picture_in(photo.content)
+    StepPhoto.objects.bulk_create(
+        StepPhoto(work=work, step_code=one.step, content=one.content, **_record(one, "step", "content")) for one in part.step_photos
+    )
     StepReading.objects.bulk_create(
         StepReading(record=record, **_record(read)) for record, one in zip(steps, part.steps, strict=True) for read in one.readings
     )
@@ -330,7 +335,10 @@ def _store_bench(found: WorkPart, work: Work, trials: dict[UUID, Trial]) -> None
     ConditionCheck.objects.bulk_create(ConditionCheck(trial=trials[one.trial], **_record(one, "trial")) for one in found.conditions)
     for one in found.photos:
         picture_in(one.content)
-    photos = {one.id: PatternPhoto.objects.create(trial=trials[one.trial], **_record(one, "trial")) for one in found.photos}
+    photos = {
+        one.id: PatternPhoto.objects.create(trial=trials[one.trial], content=one.content, **_record(one, "trial", "content"))
+        for one in found.photos
+    }
     patterns: dict[UUID, PatternReading] = {}
     for read in found.patterns:
         leads = {"photo": photos[read.photo] if read.photo else None, "replaces": patterns.get(read.replaces) if read.replaces else None}
@@ -378,7 +386,7 @@ def _keep(work: Work, area: Area, about: str, part: Any, inputs: Any, answer: An
 
 
 def _record(part: Written, *left_out: str) -> dict[str, Any]:
-    """The fields of a record; the account stays empty, since a name in a file is no login here."""
+    """The fields of a record; the account stays empty, since a name in a file is no login here. Bytes would come out encoded."""
     plain = part.model_dump(exclude={"id", "by", "at", *left_out})
     return {"client_id": part.id, "by_name": part.by, "at": part.at, **plain}
 

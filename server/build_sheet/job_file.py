@@ -26,7 +26,7 @@ from vehicles.schemas import AxleName, LayoutName, PlaceName
 from work.schemas import KindName
 
 FORMAT: Literal["amber-pinion.job"] = "amber-pinion.job"
-VERSION: Literal[4] = 4
+VERSION: Literal[5] = 5
 FIRST_OF_WORKS = 3
 """The first version in which a job has pieces of work."""
 
@@ -217,6 +217,14 @@ class StepPart(Written):
     note: Annotated[str, StringConstraints(max_length=400)]
     until: Moment | None = None
     readings: Annotated[list[StepReadingPart], Field(max_length=20)] = []
+
+
+class StepPhotoPart(Written):
+    """A picture taken at a step, base64."""
+
+    step: Annotated[str, StringConstraints(pattern=r"^[a-z0-9_]{1,40}$")]
+    media_type: Literal["image/jpeg", "image/png", "image/webp"]
+    content: Base64Bytes
 
 
 class MiddlePart(Part):
@@ -498,13 +506,14 @@ class WorkPart(WorkParts):
     created_at: Moment
     sheet_adoptions: Annotated[list[AdoptionPart], Field(max_length=100)] = []
     ways: Annotated[list[WayPart], Field(max_length=1000)] = []
+    step_photos: Annotated[list[StepPhotoPart], Field(max_length=500)] = []
 
 
 class JobFile(Part):
     """A whole job. Every id stands once; `hash` is the SHA-256 of all the rest but `exported_at`."""
 
     format: Literal["amber-pinion.job"]
-    version: Literal[3, 4]
+    version: Literal[3, 4, 5]
     exported_at: datetime
     hash: Hash
     job: CardPart

@@ -42,7 +42,7 @@ from setup_bench.schemas import (
     TrialIn,
     TypedLengthOut,
 )
-from shared.pictures import LARGEST_BYTES, picture_in
+from shared.pictures import LARGEST_BYTES, kept_picture, picture_in
 from shared.refusals import Refusal
 from shared.schemas import ErrorOut, Written
 
@@ -204,8 +204,7 @@ def photo(request: HttpRequest, photo_id: UUID) -> HttpResponse:
     kept = PatternPhoto.objects.filter(client_id=photo_id).first()
     if kept is None:
         raise Http404
-    headers = {"Cache-Control": "private, max-age=31536000, immutable", "X-Content-Type-Options": "nosniff"}
-    return HttpResponse(bytes(kept.content), content_type=kept.media_type, headers=headers)
+    return kept_picture(kept.content, kept.media_type)
 
 
 @router.post("/trials/{uuid:trial_id}/torques", response={201: BenchOut, **_REFUSALS}, operation_id="torque_record")

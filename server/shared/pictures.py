@@ -7,7 +7,8 @@ import warnings
 from dataclasses import dataclass
 
 from django.conf import settings
-from PIL import Image, UnidentifiedImageError
+from django.http import HttpResponse
+from PIL import Image, ImageOps, UnidentifiedImageError
 
 from amber_core.words import say
 from shared.refusals import Refusal, TooLarge
@@ -20,7 +21,7 @@ _KINDS = {"JPEG": "image/jpeg", "PNG": "image/png", "WEBP": "image/webp"}
 
 @dataclass(frozen=True)
 class Picture:
-    """The bytes as they came, and what they are."""
+    """The bytes as they are kept, without where and on what device it was taken, and what they are."""
 
     content: bytes
     media_type: str
@@ -54,11 +55,28 @@ def picture_in(content: bytes, field: str = "photo") -> Picture:
                 found.load()
                 if not _whole(content, str(kind)):
                     raise EOFError
+                if found.getexif():
+                    content = _bare(found, str(kind))
     except (UnidentifiedImageError, Image.DecompressionBombError, Image.DecompressionBombWarning):
         raise Refusal(say("This file is not a picture. Use a JPEG, PNG or WebP."), field=field) from None
     except (OSError, ValueError, SyntaxError, EOFError, MemoryError):
         raise Refusal(say("This picture is cut off or damaged. Take it again."), field=field) from None
     return Picture(content=content, media_type=_KINDS[str(kind)])
+
+
+def kept_picture(content: bytes | memoryview, media_type: str) -> HttpResponse:
+    """A kept picture as an answer; it never changes."""
+    headers = {"Cache-Control": "private, max-age=31536000, immutable", "X-Content-Type-Options": "nosniff"}
+    return HttpResponse(bytes(content), content_type=media_type, headers=headers)
+
+
+def _bare(found: Image.Image, kind: str) -> bytes:
+    """The picture upright and without what the camera wrote beside it."""
+    out = io.BytesIO()
+    upright = ImageOps.exif_transpose(found)
+    upright.info.pop("exif", None)
+    upright.save(out, kind, quality=90)
+    return out.getvalue()
 
 
 def _whole(content: bytes, kind: str) -> bool:

@@ -34,6 +34,10 @@ OWN_WORDS = {
         "family_build",
         "build",
         "wheel_end",
+        "locked_by",
+        "thread",
+        "oil",
+        "modifier",
     ),
 }
 """Fields that hold what somebody typed, or a name."""

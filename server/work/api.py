@@ -6,19 +6,21 @@ from collections.abc import Callable
 from typing import Annotated, Any
 from uuid import UUID
 
-from django.http import HttpRequest, HttpResponse
-from ninja import Query, Router
+from django.http import Http404, HttpRequest, HttpResponse
+from ninja import File, Form, Query, Router, UploadedFile
 
 from amber_core.gearset.identify import GearSetClues
 from amber_core.words import say
 from jobs import services as jobs
 from jobs.schemas import AxleFactIn, JobEdit, StationIn
-from records.writing import write
+from records.writing import file_hash, write
+from shared.pictures import LARGEST_BYTES, kept_picture, picture_in
 from shared.refusals import Conflict, Refusal
 from shared.schemas import ErrorOut, Written
 from vehicles.schemas import PlaceName
 from vehicles.services import place_of
 from work import services, shaping
+from work.models import StepPhoto
 from work.present import find_job, find_work, job_out, kinds_out, library_out, visits_out, work_out
 from work.schemas import (
     GearSetIn,
@@ -31,6 +33,7 @@ from work.schemas import (
     StepBackIn,
     StepBeginIn,
     StepPassIn,
+    StepPhotoIn,
     StepSkipIn,
     VisitOut,
     WayIn,
@@ -235,6 +238,32 @@ def step_begin(request: HttpRequest, work_id: UUID, code: str, data: StepBeginIn
 def step_skip(request: HttpRequest, work_id: UUID, code: str, data: StepSkipIn) -> HttpResponse:
     """Leave a step out, or cut its clock short."""
     return _step_write(request, data, "step_skip", work_id, code, services.skip_step)
+
+
+@router.post("/work/{uuid:work_id}/steps/{code}/photos", response={201: WorkOut, 413: ErrorOut, **_REFUSALS}, operation_id="step_photo_add")
+def step_photo_add(request: HttpRequest, work_id: UUID, code: str, data: Form[StepPhotoIn], file: File[UploadedFile]) -> HttpResponse:
+    """A picture taken at a step."""
+    content = file.read(LARGEST_BYTES + 1)
+    picture = picture_in(content, "file")
+    return write(
+        request,
+        data,
+        command="step_photo_add",
+        target=f"{work_id}/{code}",
+        do=lambda writing: services.add_photo(writing, work_id=work_id, code=code, picture=picture),
+        show=lambda: work_out(find_work(work_id)),
+        out=WorkOut,
+        more=file_hash(content),
+    )
+
+
+@router.get("/step-photos/{uuid:photo_id}", operation_id="step_photo", include_in_schema=False)
+def step_photo(request: HttpRequest, photo_id: UUID) -> HttpResponse:
+    """The picture itself; it never changes."""
+    kept = StepPhoto.objects.filter(client_id=photo_id).first()
+    if kept is None:
+        raise Http404
+    return kept_picture(kept.content, kept.media_type)
 
 
 @router.post("/work/{uuid:work_id}/steps/{code}/take-back", response={201: WorkOut, **_REFUSALS}, operation_id="step_take_back")

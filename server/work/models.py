@@ -223,6 +223,24 @@ class StepReading(Record):
         return f"{self.name}: {self.entered}"
 
 
+class StepPhoto(Record):
+    """A picture taken at a step of the run sheet."""
+
+    work = models.ForeignKey(Work, on_delete=models.PROTECT, related_name="step_photos")
+    step_code = models.SlugField(max_length=40)
+    content = models.BinaryField()
+    media_type = models.CharField(max_length=20)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [
+            models.CheckConstraint(condition=Q(media_type__in=("image/jpeg", "image/png", "image/webp")), name="step_photo_is_a_picture"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.step_code}: photo"
+
+
 class SheetAdoption(Record):
     """A piece of work went over to another revision of its sheet, and why."""
 

@@ -18,14 +18,14 @@ from amber_core.procedures.steps import Ask, Step, Way
 from amber_core.words import NOTHING, Said, say
 from jobs.models import AxleFact, Job
 from jobs.present import card_out, stations_out
-from shared.gathering import Gathering, Part
+from shared.gathering import Gathering, Part, rows_of
 from stores.models import AxleFamily, FastenerPlace, SheetRevision
 from stores.present import fastener_out, fluid_out, limit_out, ratio_out
 from stores.sheets import LISTS, Sheet, SheetFastener, sheet_at, without_counts
 from vehicles.models import PLACES, SHEET_FOR, Assembly, Place, Vehicle
 from work.as_left import lines_of_steps, plain
 from work.match import match_out
-from work.models import GearSetRecord, KeptAnswer, Outcome, ProcedureRevision, StepReading, StepRecord, WayChoice, Work
+from work.models import GearSetRecord, KeptAnswer, Outcome, ProcedureRevision, StepPhoto, StepReading, StepRecord, WayChoice, Work
 from work.run_sheet import NUTS_DUE_KM, Judged, RunSheet, before_said, difference
 from work.services import newer_sheet
 from work.shaping import shape_of, steps_of
@@ -70,6 +70,7 @@ _OF_WORK = Gathering(
     gear_sets=Part(lambda work: GearSetRecord.objects.filter(work__job=_of("job", work)), of="work"),
     step_records=Part(lambda work: StepRecord.objects.filter(work=work), of="work"),
     step_readings=Part(lambda work: StepReading.objects.filter(record__work=work), of="record"),
+    step_photos=Part(lambda work: StepPhoto.objects.filter(work=work).defer("content"), of="work"),
     way_choices=Part(lambda work: WayChoice.objects.filter(work=work), of="work"),
     kept_answers=Part(lambda work: KeptAnswer.objects.filter(work=work).defer("inputs", "answer"), of="work"),
     bench_findings=Part(lambda work: _rows("setup_bench", "BenchFinding").filter(work=work), of="work"),
@@ -253,6 +254,9 @@ def steps_out(sheet: RunSheet) -> list[dict[str, Any]]:
     """The run sheet, step by step."""
     upcoming = sheet.open_now
     is_sample = sheet.work.sheet.is_sample
+    photos: dict[str, list[StepPhoto]] = {}
+    for photo in rows_of(sheet.work, "step_photos"):
+        photos.setdefault(photo.step_code, []).append(photo)
     found = []
     for step in sheet.steps:
         held, done = sheet.hold_before(step.code), step.code in sheet.passed
@@ -287,6 +291,7 @@ def steps_out(sheet: RunSheet) -> list[dict[str, Any]]:
                 "asks": [_ask_out(sheet, ask, record) for ask in step.asks],
                 "ways": [_way_out(sheet, step, way) for way in step.ways],
                 "clock": _clock_out(sheet, step),
+                "photos": [{"id": one.client_id, "by_name": one.by_name, "at": one.at} for one in photos.get(step.code, [])],
                 "note_asked": step.note,
                 "fastener": _fastener_out(sheet, step),
                 "fluids": [fluid_out(one, is_sample=is_sample) for one in sheet.work.sheet.fluids] if _fills(step) else [],

@@ -136,6 +136,10 @@ class StepSkipIn(Written):
     reason: Line
 
 
+class StepPhotoIn(Written):
+    """What goes beside a picture taken at a step."""
+
+
 class StepBackIn(Written):
     reason: Line
 
@@ -188,6 +192,14 @@ class ClockOut(Plain):
     minutes_to_go: float | None
 
 
+class StepPhotoOut(Plain):
+    """A picture taken at a step."""
+
+    id: UUID
+    by_name: str
+    at: datetime
+
+
 class StepFastenerOut(FastenerOut):
     """Bolts or nuts that a step tightens: their numbers in tightening order, on each of `sides`, and the torque of each stage."""
 
@@ -220,6 +232,7 @@ class StepOut(Plain):
     may_skip: bool
     note_asked: Said
     photo: bool
+    photos: list[StepPhotoOut]
     aid: Literal["", "heat", "speed", "quote"]
     fastener: StepFastenerOut | None
     fluids: list[FluidOut]

@@ -23,6 +23,7 @@ from amber_core.words import say
 from jobs.models import Job, JobState
 from jobs.services import CardGiven, begin_station, make_job, open_job, settle, wait_begins, wait_over
 from records.writing import Writing, hash_of
+from shared.pictures import Picture
 from shared.refusals import Conflict, Refusal
 from stores.models import AxleFamily, ShaftsHeld, SheetRevision
 from stores.sheets import current_revision, newest_revision, revision_of
@@ -37,6 +38,7 @@ from work.models import (
     Outcome,
     ProcedureRevision,
     SheetAdoption,
+    StepPhoto,
     StepReading,
     StepRecord,
     WayChoice,
@@ -323,6 +325,27 @@ def adopt_sheet(writing: Writing, *, work_id: UUID, revision: int, version: int,
     work.save(update_fields=["assembly", "sheet_revision", "version"])
     refresh(work)
     judge_again(work, writing)
+    return work
+
+
+MOST_PHOTOS = 40
+"""Pictures of one step."""
+
+
+@transaction.atomic
+def add_photo(writing: Writing, *, work_id: UUID, code: str, picture: Picture) -> Work:
+    """Keep a picture taken at a step; it can be added before and after the step is passed.
+
+    Raises
+    ------
+    Refusal
+        For a step that this run sheet does not have, or with as many pictures as a step can have.
+    """
+    work = open_work(work_id, writing, "record")
+    RunSheet(work).step(code)
+    if work.step_photos.filter(step_code=code).count() >= MOST_PHOTOS:
+        raise Refusal(say("A step can have {most} photos at most.", most=MOST_PHOTOS), field="file")
+    StepPhoto.objects.create(work=work, step_code=code, content=picture.content, media_type=picture.media_type, **writing.row())
     return work
 
 

@@ -55,7 +55,7 @@ class OlderFiles(ApiTestCase):
                 self.assertEqual([(one["origin"], one["by_name"]) for one in sheet["sign_offs"]], [("file", "Greta Fell")])
                 self.assertEqual((sheet["signed"], sheet["imported_note"]), (False, NO_HASH))
                 again = self.call("get", f"/jobs/{job}/job.json").json()
-                self.assertEqual((again["version"], len(again["works"][0]["trials"])), (4, len(plain["trials"])))
+                self.assertEqual((again["version"], len(again["works"][0]["trials"])), (5, len(plain["trials"])))
 
     def test_version_3_is_worked_on_by_the_run_sheet_that_it_was_worked_by(self) -> None:
         plain = json.loads(_OLD)
@@ -75,6 +75,18 @@ class OlderFiles(ApiTestCase):
         reply = self.send({**again, "hash": content_hash(again)})
         self.assertEqual(reply.status_code, 201, reply.content)
         self.assertEqual([one["code"] for one in self.call("get", f"/work/{reply.json()['job_id']}").json()["steps"]], steps)
+
+    def test_version_4_is_judged_by_the_sheet_that_it_brings(self) -> None:
+        plain = json.loads((Path(__file__).parent / "older_files/version-4-clutch-packs.json").read_text())
+        self.assertEqual((plain["version"], plain["hash"]), (4, content_hash(plain)))
+        reply = self.send(plain)
+        self.assertEqual(reply.status_code, 201, reply.content)
+        work = Work.objects.get(job_id=reply.json()["job_id"])
+        assert work.sheet_revision is not None
+        self.assertTrue(work.sheet_revision.from_file)
+        caps, ring = work.sheet.fastener("cap_bolts"), work.sheet.fastener("ring_bolts")
+        self.assertEqual((caps and (caps.count, caps.torque_nm), ring and ring.count), ((4, None), 10))
+        self.assertFalse(work.sheet.fluids)
 
     def test_a_file_cannot_leave_out_a_hold_point(self) -> None:
         job = self.make_job()

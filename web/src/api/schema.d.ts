@@ -2036,6 +2036,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/work/{work_id}/steps/{code}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Step Photo Add
+         * @description A picture taken at a step.
+         */
+        post: operations["step_photo_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/work/{work_id}/steps/{code}/skip": {
         parameters: {
             query?: never;
@@ -5225,6 +5245,7 @@ export interface components {
             /** @enum {string|null} */
             outcome: "passed" | "cut_short" | "skipped" | "begun" | "out" | "taken_back" | null;
             photo: boolean;
+            photos: components["schemas"]["StepPhotoOut"][];
             /** @enum {string} */
             state: "passed" | "open" | "shut";
             title: string;
@@ -5261,6 +5282,29 @@ export interface components {
             };
             /** Format: date-time */
             written_at?: string | null;
+        };
+        /** @description What goes beside a picture taken at a step. */
+        StepPhotoIn: {
+            /** Format: uuid */
+            client_id: string;
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        /** @description A picture taken at a step. */
+        StepPhotoOut: {
+            /** Format: date-time */
+            at: string;
+            by_name: string;
+            /** Format: uuid */
+            id: string;
         };
         /** @description Leave a step out, or cut its clock short. */
         StepSkipIn: {
@@ -9102,6 +9146,53 @@ export interface operations {
             403: components["responses"]["Refused"];
             404: components["responses"]["Refused"];
             409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    step_photo_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: uuid */
+                    client_id: string;
+                    /** @default  */
+                    device?: string;
+                    /** Format: binary */
+                    file: string;
+                    /** @enum {string|null} */
+                    length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+                    /** @default  */
+                    person?: string;
+                    /** @enum {string|null} */
+                    torque_unit?: "nm" | "inlb" | null;
+                    /** Format: date-time */
+                    written_at?: string | null;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            413: components["responses"]["Refused"];
             422: components["responses"]["Refused"];
         };
     };

@@ -16,6 +16,7 @@ import {
 } from "../api/client";
 import type { Envelope, Unwritten } from "../lib/envelope";
 import { isAnswer, UnansweredIds } from "../lib/ids";
+import { digest } from "../lib/photo";
 import { writeOnce } from "../lib/writes";
 import { Outbox, type Aside, type Sent, type Waiting } from "./outbox";
 
@@ -429,11 +430,4 @@ export class BenchOnScreen {
     this.bench = bench;
     if (!same || this.advice === null) this.#follow();
   }
-}
-
-/** What a picture's content is known by. */
-async function digest(file: Blob): Promise<string> {
-  if (crypto.subtle === undefined) return ""; // without TLS there is none: size and trial have to do
-  const hash = await crypto.subtle.digest("SHA-256", await file.arrayBuffer());
-  return Array.from(new Uint8Array(hash), (byte) => byte.toString(16).padStart(2, "0")).join("");
 }

@@ -9,6 +9,7 @@
   import type { JobOnScreen } from "./job.svelte";
   import Step from "./Step.svelte";
   import StepAct from "./StepAct.svelte";
+  import StepPhotos from "./StepPhotos.svelte";
   import { left, toGo } from "./steps";
 
   interface Props {
@@ -188,6 +189,7 @@
           {#key step.code}<StepAct {on} {step} {below} {now} onpassed={() => void passedOn()} />{/key}
         </div>
       {/if}
+      <StepPhotos {on} {step} {mayRecord} />
     </article>
   {/if}
   {#if then.length > 0}

@@ -2,6 +2,7 @@ import {
   ask,
   client,
   sentence,
+  upload,
   type Answer,
   type Job,
   type Schemas,
@@ -10,6 +11,7 @@ import {
 } from "../api/client";
 import type { Unwritten } from "../lib/envelope";
 import { UnansweredIds } from "../lib/ids";
+import { digest } from "../lib/photo";
 import { writeOnce } from "../lib/writes";
 
 type Call<T> = Parameters<typeof writeOnce<object, T>>[3];
@@ -61,6 +63,25 @@ export class JobOnScreen {
         body,
       }),
     );
+  }
+
+  /** Keep a picture taken at a step; the same picture sent again after a lost answer is the same write. */
+  async addPhoto(code: string, file: Blob): Promise<boolean> {
+    const key = `photo ${this.workId} ${code} ${file.size} ${await digest(file)}`;
+    const fields = this.#unanswered.envelope(key);
+    this.busy = true;
+    const answer = await ask(
+      client.POST("/api/v1/work/{work_id}/steps/{code}/photos", {
+        params: { path: { work_id: this.workId, code } },
+        body: { ...fields, file: "" },
+        bodySerializer: () => upload(file, fields),
+      }),
+    );
+    this.busy = false;
+    this.#unanswered.answered(key, answer);
+    this.wrong = answer.kind === "done" ? null : sentence(answer);
+    if (answer.kind === "done") this.work = answer.value;
+    return answer.kind === "done";
   }
 
   /** Start a clock, or park the work. */

@@ -6,7 +6,7 @@
   import type { BenchOnScreen } from "../bench.svelte";
   import { drawn, reported, sensible, type FlankFrame, type Patch } from "./flank";
   import FlankDrawing from "./FlankDrawing.svelte";
-  import { shrunk } from "./photo";
+  import { shrunk } from "../../lib/photo";
 
   interface Props {
     on: BenchOnScreen;
