@@ -14,7 +14,7 @@ from e2e.touch import TouchTestCase
 from hand_over.models import FollowUp, HandOver
 from jobs.models import Job
 from stores.models import AxleFamily
-from work.models import KindShape, StepRecord
+from work.models import KindShape, OwnKindRevision, StepRecord
 
 
 class Workshop(BrowserTestCase):
@@ -113,6 +113,27 @@ class Workshop(BrowserTestCase):
         self.page.get_by_role("button", name="Save", exact=True).click()
         expect(self.page.get_by_text("Work that is booked from now on has it.")).to_be_visible()
         self.assertEqual(KindShape.objects.get().content["steps"][0]["title"], "Oil held against the light")
+
+    def test_a_foreman_puts_a_kind_together_and_it_is_booked(self) -> None:
+        self.sign_in("greta")
+        self.go("/kinds", "Kinds of work")
+        self.page.get_by_role("button", name="New kind of work").click()
+        form = self.page.get_by_role("form", name="Own kind of work")
+        form.get_by_label("Name").fill("Hub seal on the trailer")
+        form.get_by_role("checkbox", name=re.compile("^Cover off and on")).check()
+        expect(form.get_by_role("checkbox", name=re.compile("^Oil out, and in again"))).to_be_checked()
+        form.get_by_role("checkbox", name=re.compile("^New seal in")).check()
+        form.get_by_role("checkbox", name="Rear propshaft").check()
+        form.get_by_role("button", name="Save").click()
+        expect(self.page.get_by_text("is not done on every part that you chose.")).to_be_visible()
+        self.assertEqual(self.violations(self.page), [])
+        form.get_by_role("checkbox", name="Rear propshaft").uncheck()
+        form.get_by_role("button", name="Save").click()
+        expect(self.page.get_by_text("Work that is booked from now on has it.")).to_be_visible()
+        self.assertEqual(OwnKindRevision.objects.get().content["blocks"], ["oil", "cover", "seal"])
+        self.go("/jobs/new", "New job")
+        self.page.get_by_label("Kind of work").select_option("Hub seal on the trailer")
+        expect(self.page.get_by_label("Part of the vehicle")).to_have_value("rear_axle")
 
     def test_a_foreman_sets_the_hours_and_the_plan_goes_by_them(self) -> None:
         self.sign_in("greta")

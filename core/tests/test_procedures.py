@@ -8,9 +8,11 @@ from unittest import TestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
+from amber_core.errors import InvalidInput
 from amber_core.procedures import library
 from amber_core.procedures.handing_over import driver_notes, fitted_by
-from amber_core.procedures.kinds import COMPLAINTS, KINDS, Kind, complaint_kinds
+from amber_core.procedures.kinds import ANYWHERE, COMPLAINTS, KINDS, Kind, complaint_kinds
+from amber_core.procedures.making import BLOCKS, OwnKind, always_held, made
 from amber_core.procedures.steps import Step, blocking_hold, next_step, steps_for
 from amber_core.road_test.run_in import RunInQuestion, plan_run_in
 
@@ -129,6 +131,66 @@ class EveryKind(TestCase):
                 self.assertLess(codes.index("oil"), codes.index("road_test"), kind.code)
             if "fill_plug" in codes:
                 self.assertLess(codes.index("fill_plug"), codes.index("drained"), kind.code)
+
+
+@st.composite
+def own_kinds(draw: st.DrawFn) -> Kind:
+    """A shop's own kind: any places, and any blocks that can be done there with all that they want."""
+    places = draw(st.lists(st.sampled_from(ANYWHERE), min_size=1, max_size=3, unique=True))
+    fitting = [code for code, one in BLOCKS.items() if set(places) <= set(one.places)]
+    blocks = draw(st.lists(st.sampled_from(fitting), min_size=1, unique=True))
+    for code in blocks:
+        blocks += [one for one in BLOCKS[code].wants if one not in blocks]
+    return made(OwnKind(code="own_made", title="Made here", about="", places=places, blocks=blocks))
+
+
+class MadeFromBlocks(TestCase):
+    @given(own_kinds(), facts, st.data())
+    def test_whatever_is_chosen_it_keeps_the_laws_of_the_library(self, kind: Kind, known: dict[str, bool], choose: st.DataObject) -> None:
+        codes = [one.step.code for one in kind.steps]
+        self.assertEqual(len(codes), len(set(codes)))
+        done, ways = walked(kind, known, choose)
+        steps = steps_for(kind.steps, known, ways)
+        self.assertEqual({one.code for one in done}, {one.code for one in steps})
+        self.assertLessEqual(always_held(), {(one.step.code, *one.needs) for one in kind.steps if one.step.hold})
+        offered = {f"{one.step.code}={way.code}": index for index, one in enumerate(kind.steps) for way in one.step.ways}
+        seen: set[str] = set()
+        for index, one in enumerate(kind.steps):
+            for need in (need.removeprefix("!") for need in one.needs):
+                if not (need in FACTS or "=" not in need or one.needs == [f"!{need}"]):
+                    self.assertLess(offered.get(need, len(codes)), index, f"{one.step.code}: {need}")
+            seen |= {ask.name for ask in one.step.asks}
+            self.assertLessEqual({ask.beside for ask in one.step.asks if ask.beside}, seen, one.step.code)
+        if "fill_plug" in codes and "road_test" in codes:
+            self.assertLess(codes.index("oil"), codes.index("road_test"))
+        for off, on in (("propshaft_off", "propshaft_on"), ("brakes_off", "brakes_back"), ("cover_off", "cover"), ("fill_plug", "oil")):
+            self.assertEqual(off in codes, on in codes, off)
+            if off in codes:
+                self.assertLess(codes.index(off), codes.index(on))
+
+    def test_what_was_opened_last_is_closed_first(self) -> None:
+        kind = OwnKind(code="own_a", title="A", about="", places=["rear_axle"], blocks=["cover", "oil", "propshaft", "seal"])
+        codes = [one.step.code for one in made(kind).steps]
+        order = ["fill_plug", "propshaft_off", "cover_off", "seal_in", "cover", "propshaft_on", "oil"]
+        self.assertEqual([one for one in codes if one in order], order)
+
+    def test_what_cannot_be_made(self) -> None:
+        usual = {"code": "own_a", "title": "A", "about": "", "places": ["rear_axle"], "blocks": ["propshaft"]}
+        for change, field in (
+            ({"code": "cover"}, "code"),
+            ({"title": " "}, "title"),
+            ({"about": "x" * 201}, "about"),
+            ({"places": []}, "places"),
+            ({"places": ["roof"]}, "places"),
+            ({"blocks": []}, "blocks"),
+            ({"blocks": ["propshaft", "propshaft"]}, "blocks"),
+            ({"blocks": ["engine"]}, "blocks[0]"),
+            ({"blocks": ["cover"]}, "blocks[0]"),
+            ({"blocks": ["propshaft", "oil"], "places": ["rear_shaft"]}, "blocks[1]"),
+        ):
+            with self.subTest(change), self.assertRaises(InvalidInput) as refused:
+                OwnKind(**{**usual, **change})  # type: ignore[arg-type]
+            self.assertEqual(refused.exception.field, field)
 
 
 class TheLibrary(TestCase):

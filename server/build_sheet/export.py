@@ -110,6 +110,7 @@ def _work(work: Work) -> WorkPart:
     return WorkPart(
         **choices,
         id=work.pk,
+        title=work.own_title,
         number=work.number,
         procedure=work.procedure.content,
         sheet_revision=work.sheet_revision.number if work.sheet_revision else None,

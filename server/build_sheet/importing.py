@@ -277,6 +277,7 @@ def _store_work(job: Job, part: WorkPart, writing: Writing) -> Work:
         job=job,
         number=part.number,
         kind=part.kind,
+        own_title=part.title,
         assembly=assembly,
         sheet_revision=revision,
         procedure=kept_procedure(part.kind, library.before_acts() if part.procedure is None else part.procedure),

@@ -498,6 +498,7 @@ class WorkPart(WorkParts):
     id: UUID
     number: Annotated[int, Field(ge=1, le=100)]
     kind: KindName
+    title: Annotated[str, StringConstraints(max_length=80)] = ""
     place: PlaceName
     procedure: Annotated[list[dict[str, Any]], Field(max_length=500)] | None = None
     sheet_revision: Annotated[int, Field(ge=1, le=1_000_000)] | None = 1

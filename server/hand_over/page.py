@@ -18,7 +18,7 @@ from hand_over.models import HandOver
 from jobs.models import Job, Use
 from shared.pdf import pdf_of
 from work.as_left import lines_of_steps, plain
-from work.models import LETS_ON, Outcome, Work, kind_title
+from work.models import LETS_ON, Outcome, Work
 from work.run_sheet import RunSheet
 
 _FOUND = ("magnet", "inspected", "findings", "plates_judged", "flange_land", "breather_first", "complaint")
@@ -66,7 +66,7 @@ def _work(work: Work) -> dict[str, Any]:
     kept = [(step, latest[step.code]) for step in sheet.steps if step.code in latest]
     return {
         "title": work.title,
-        "kind": kind_title(work.kind),
+        "kind": work.kind_word,
         "signed": work.signed_off_at is not None,
         "found": [
             {"what": step.title, "said": " ".join(filter(None, [record.entered if step.act == "choose" else "", record.note]))}

@@ -118,6 +118,7 @@ class Operations(ApiTestCase):
             ("put", "/families/corrie-ls19", SHEET),
             ("post", f"/jobs/{job}/hand-over", {"odometer": "81000", "received_by": "x"}),
             ("post", "/follow-ups/1/end", {}),
+            ("put", "/kinds/own_a", {"number": 0, "title": "A", "places": ["rear_axle"], "blocks": ["seal"]}),
             ("put", "/kinds/oil_service/library", {"number": 0, "reason": "x", "shape": {}}),
             ("post", f"/work/{job}/steps/complaint/begin", {}),
             ("post", f"/work/{job}/steps/complaint/skip", {"reason": "x"}),
@@ -125,16 +126,18 @@ class Operations(ApiTestCase):
             ("put", "/shop/hours", {"hours": [{"weekday": 0, "from": "08:00", "to": "16:00"}], "hands": 1}),
         ]
         self.assert_all_covered(
-            [path for _, path, _ in writes] + [f"/trials/{trial}/photos", "/stores/ratios/import", f"/work/{job}/recordings"]
+            [path for _, path, _ in writes]
+            + [f"/trials/{trial}/photos", f"/work/{job}/steps/complaint/photos", "/stores/ratios/import", f"/work/{job}/recordings"]
         )
         before = self.counts()
         for method, path, body in writes:
             with self.subTest(f"{method} {path}"):
                 reply = self.call(method, path, {"client_id": str(uuid.uuid4()), **body}, by="visitor")
                 self.assert_refused(reply, 403, "not_allowed", words="Your login cannot")
-        photo = SimpleUploadedFile("tooth.jpg", picture(), "image/jpeg")
-        sent = {"client_id": str(uuid.uuid4()), "flank": "drive", "file": photo}
-        self.assert_refused(self.client_of("visitor").post(f"{API}/trials/{trial}/photos", sent), 403, "not_allowed")
+        for path in (f"/trials/{trial}/photos", f"/work/{job}/steps/complaint/photos"):
+            photo = SimpleUploadedFile("tooth.jpg", picture(), "image/jpeg")
+            sent = {"client_id": str(uuid.uuid4()), "flank": "drive", "file": photo}
+            self.assert_refused(self.client_of("visitor").post(API + path, sent), 403, "not_allowed")
         drive = {"client_id": str(uuid.uuid4()), "from_kmh": 60, "to_kmh": 90, "file": SimpleUploadedFile("d.csv", b"1,2\n", "text/csv")}
         self.assert_refused(self.client_of("visitor").post(f"{API}/work/{job}/recordings", drive), 403, "not_allowed")
         listed = {"file": SimpleUploadedFile("list.csv", b"code,name,maker,gears\nx,X,M,2 1\n", "text/csv")}
@@ -205,7 +208,7 @@ class Migrations(TransactionTestCase):
 
     def test_they_go_back_and_forth_and_the_guards_with_them(self) -> None:
         guards = self.triggers()
-        self.assertEqual(len(guards), 38)
+        self.assertEqual(len(guards), 40)
         for app in self.OURS:
             call_command("migrate", app, "zero", verbosity=0, interactive=False, stdout=StringIO())
         call_command("migrate", "accounts", "0001_initial", verbosity=0, interactive=False, stdout=StringIO())

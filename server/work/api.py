@@ -21,13 +21,15 @@ from vehicles.schemas import PlaceName
 from vehicles.services import place_of
 from work import services, shaping
 from work.models import StepPhoto
-from work.present import find_job, find_work, job_out, kinds_out, library_out, visits_out, work_out
+from work.present import blocks_out, find_job, find_work, job_out, kinds_out, library_out, visits_out, work_out
 from work.schemas import (
+    BlockOut,
     GearSetIn,
     JobIn,
     JobOut,
     KindsOut,
     LibraryOut,
+    OwnKindIn,
     ShapeIn,
     SheetAdoptIn,
     StepBackIn,
@@ -203,6 +205,29 @@ def gear_set_record(request: HttpRequest, work_id: UUID, data: GearSetIn) -> Htt
 def kind_library(request: HttpRequest, kind: str) -> dict[str, Any]:
     """The steps of a kind of work, and what the shop adds."""
     return library_out(kind)
+
+
+@router.get("/blocks", response=list[BlockOut], operation_id="blocks")
+def blocks(request: HttpRequest) -> list[dict[str, Any]]:
+    """What a kind of work can be put together from."""
+    return blocks_out()
+
+
+@router.put("/kinds/{kind}", response={200: LibraryOut, **_REFUSALS}, operation_id="own_kind")
+def own_kind(request: HttpRequest, kind: str, data: OwnKindIn) -> HttpResponse:
+    """A kind of the shop's own, put together from blocks; its code begins with own_."""
+    return write(
+        request,
+        data,
+        command="own_kind",
+        target=kind,
+        do=lambda writing: shaping.make_kind(
+            writing, code=kind, number=data.number, reason=data.reason, given=data.fields("number", "reason")
+        ),
+        show=lambda: library_out(kind),
+        out=LibraryOut,
+        status=200,
+    )
 
 
 @router.put("/kinds/{kind}/library", response={200: LibraryOut, **_REFUSALS}, operation_id="kind_shape")

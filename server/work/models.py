@@ -73,6 +73,25 @@ class KindShape(Record):
         return f"{kind_title(self.kind)}, shape {self.number}"
 
 
+class OwnKindRevision(Record):
+    """A kind of work that the shop put together from blocks (amber_core.procedures.making). The latest of a code counts."""
+
+    kind = models.SlugField(max_length=40)
+    number = models.PositiveIntegerField()
+    content = models.JSONField()
+    reason = models.CharField(max_length=200)
+
+    class Meta:
+        ordering = ["kind", "number"]
+        constraints = [
+            models.UniqueConstraint(fields=["kind", "number"], name="own_kind_number_once"),
+            models.CheckConstraint(condition=Q(kind__startswith="own_") & ~Q(reason=""), name="own_kind_has_a_reason"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.content['title']}, revision {self.number}"
+
+
 class Work(models.Model):
     """One piece of work. The first of a job has the job's own id, so that addresses and files from before lead to it.
 
@@ -84,6 +103,7 @@ class Work(models.Model):
     job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="works")
     number = models.PositiveSmallIntegerField(default=1)
     kind = models.SlugField(max_length=40, default=RING_AND_PINION)
+    own_title = models.CharField(max_length=80, blank=True)
     assembly = models.ForeignKey(Assembly, on_delete=models.PROTECT, related_name="works")
     sheet_revision = models.ForeignKey(SheetRevision, null=True, blank=True, on_delete=models.PROTECT, related_name="works")
     procedure = models.ForeignKey(ProcedureRevision, on_delete=models.PROTECT, related_name="works")
@@ -131,7 +151,12 @@ class Work(models.Model):
     @property
     def title(self) -> str:
         """What is done to what, as in "Ring and pinion, rear axle"."""
-        return f"{kind_title(self.kind)}, {self.assembly.get_place_display().lower()}"
+        return f"{self.kind_word}, {self.assembly.get_place_display().lower()}"
+
+    @property
+    def kind_word(self) -> str:
+        """The kind in words; of the shop's own as it was called when it was booked."""
+        return self.own_title or kind_title(self.kind)
 
     @property
     def on_bench(self) -> bool:

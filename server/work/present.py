@@ -9,10 +9,11 @@ from django.apps import apps
 from django.db.models import Manager, Prefetch, QuerySet
 from django.http import Http404
 
+from amber_core import payload
 from amber_core.fasteners.sequence import TorquePlanQuestion, plan_torque
 from amber_core.gearset.identify import GearSetClues, identify_gear_set
 from amber_core.procedures.kinds import KINDS, complaint_kinds
-from amber_core.procedures.library import kind_of
+from amber_core.procedures.making import BLOCKS, OwnKind, made
 from amber_core.procedures.shaping import OWN
 from amber_core.procedures.steps import Ask, Step, Way
 from amber_core.words import NOTHING, Said, say
@@ -28,7 +29,7 @@ from work.match import match_out
 from work.models import GearSetRecord, KeptAnswer, Outcome, ProcedureRevision, StepPhoto, StepReading, StepRecord, WayChoice, Work
 from work.run_sheet import NUTS_DUE_KM, Judged, RunSheet, before_said, difference
 from work.services import newer_sheet
-from work.shaping import shape_of, steps_of
+from work.shaping import find_kind, own_kinds, shape_of, steps_of
 
 
 def find_job(job_id: UUID) -> Job:
@@ -385,11 +386,13 @@ def library_out(kind: str) -> dict[str, Any]:
     InvalidInput
         When there is no such kind.
     """
-    known, shape = kind_of(kind), shape_of(kind)
+    known, shape = find_kind(kind), shape_of(kind)
+    own = own_kinds().get(kind)
     plain = ("code", "group", "title", "why", "act", "hold", "caution", "minutes")
     return {
         "kind": kind,
         "title": known.title,
+        "made": {**own.content, "number": own.number, "by_name": own.by_name, "reason": own.reason} if own else None,
         "number": shape.number if shape else 0,
         "by_name": shape.by_name if shape else "",
         "reason": shape.reason if shape else "",
@@ -399,6 +402,17 @@ def library_out(kind: str) -> dict[str, Any]:
             for one in steps_of(kind)
         ],
     }
+
+
+def blocks_out() -> list[dict[str, Any]]:
+    """What a kind of work can be put together from."""
+    return [
+        {
+            **{name: getattr(one, name) for name in ("code", "title", "places", "wants")},
+            "steps": [step.step.title for step in (*one.opens(), *one.closes())],
+        }
+        for one in BLOCKS.values()
+    ]
 
 
 def kinds_out(complaint: str) -> dict[str, Any]:
@@ -412,7 +426,7 @@ def kinds_out(complaint: str) -> dict[str, Any]:
             "bench": one.bench,
             "minutes": sum(step.step.minutes for step in one.steps if not step.needs),
         }
-        for one in KINDS.values()
+        for one in (*KINDS.values(), *(made(payload.read(OwnKind, own.content)) for own in own_kinds().values()))
     ]
     places = {
         layout: [{"place": one, "label": Place(one).label, "sheet": SHEET_FOR.get(one, "")} for one in (Place.VEHICLE, *there)]

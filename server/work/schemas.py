@@ -272,6 +272,39 @@ class AsFoundReadingOut(Plain):
     at: datetime
 
 
+class BlockOut(Schema):
+    """A block that a kind of work can be put together from; `wants` have to come with it."""
+
+    code: str
+    title: Said
+    places: list[PlaceName]
+    wants: list[str]
+    steps: list[Said]
+
+
+class OwnKindIn(Edit):
+    """A kind of work put together from blocks; `number` is that of the revision that was read, 0 for a new one."""
+
+    number: Annotated[int, Field(ge=0, le=1_000_000)]
+    reason: Line = ""
+    title: Annotated[str, StringConstraints(strip_whitespace=True, max_length=80)]
+    about: Line = ""
+    places: Annotated[list[PlaceName], Field(max_length=10)]
+    blocks: Annotated[list[Slug], Field(max_length=40)]
+
+
+class OwnKindOut(Schema):
+    """How a kind of the shop's own is put together."""
+
+    number: int
+    by_name: str
+    reason: str
+    title: str
+    about: str
+    places: list[PlaceName]
+    blocks: list[str]
+
+
 class KindOut(Schema):
     """A kind of work that can be booked: where, how long it usually takes, and whether it wants an axle family."""
 
@@ -351,6 +384,7 @@ class LibraryOut(Schema):
 
     kind: str
     title: Said
+    made: OwnKindOut | None
     number: int
     by_name: str
     reason: str

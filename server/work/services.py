@@ -19,6 +19,7 @@ from accounts.policy import Action
 from amber_core.errors import InvalidInput
 from amber_core.gearset.identify import GearSetClues, identify_gear_set
 from amber_core.procedures import library
+from amber_core.procedures.shaping import OWN
 from amber_core.words import say
 from jobs.models import Job, JobState
 from jobs.services import CardGiven, begin_station, make_job, open_job, settle, wait_begins, wait_over
@@ -45,7 +46,7 @@ from work.models import (
     Work,
 )
 from work.run_sheet import RunSheet
-from work.shaping import shape_of, steps_of
+from work.shaping import find_kind, shape_of, steps_of
 
 MOST_WORKS = 20
 
@@ -183,7 +184,7 @@ def _check_place(layout: str, place: str, field: str) -> None:
 
 def _check_fit(one: WorkGiven, held: str) -> None:
     """Refuse a kind that does not fit the assembly, or lacks the family that its bench wants."""
-    kind = library.kind_of(one.kind)
+    kind = find_kind(one.kind)
     if one.place not in kind.places:
         text = say("{kind} is not done on this part. Choose another place or another kind of work.", kind=kind.title)
         raise Refusal(text, code="does_not_fit", field="kind")
@@ -242,6 +243,7 @@ def _add(job: Job, writing: Writing, given: WorkGiven, family: AxleFamily | None
         job=job,
         number=number,
         kind=given.kind,
+        own_title=str(find_kind(given.kind).title) if given.kind.startswith(OWN) else "",
         assembly=assembly,
         sheet_revision=revision,
         procedure=procedure_of(given.kind),
@@ -276,7 +278,7 @@ def edit_work(writing: Writing, *, work_id: UUID, version: int, axle: str | None
             Assembly.objects.filter(pk=work.assembly_id).update(family=chosen)
     if axle is not None:
         _check_place(work.job.vehicle.layout, place_of(axle), "axle")
-        if place_of(axle) not in library.kind_of(work.kind).places:
+        if place_of(axle) not in find_kind(work.kind).places:
             raise Refusal(say("This kind of work is not done on an axle."), code="does_not_fit", field="axle")
         work.assembly, _ = Assembly.objects.get_or_create(vehicle=work.job.vehicle, place=place_of(axle))
     work.version += 1

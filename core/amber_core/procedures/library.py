@@ -10,6 +10,8 @@ from typing import Any
 from amber_core import payload
 from amber_core.errors import InvalidInput
 from amber_core.procedures.kinds import KINDS, Kind
+from amber_core.procedures.making import always_held
+from amber_core.procedures.shaping import OWN
 from amber_core.procedures.steps import Ask, LibraryStep
 from amber_core.words import say
 
@@ -83,6 +85,8 @@ def read(content: list[dict[str, Any]]) -> list[LibraryStep]:
 def keeps_holds(kind: str, steps: list[LibraryStep]) -> bool:
     """Whether a run sheet has every hold point of this kind of work, under the same conditions: as it is now, or as it was before acts."""
     held = {(one.step.code, *one.needs) for one in steps if one.step.hold}
+    if kind.startswith(OWN):  # another shop's own kind: what every kind has
+        return always_held() <= held
     known = [library(kind)] if kind in KINDS else []
     if kind == "ring_and_pinion":
         known.append(read(before_acts()))

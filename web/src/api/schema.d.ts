@@ -4,6 +4,26 @@
  */
 
 export interface paths {
+    "/api/v1/blocks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Blocks
+         * @description What a kind of work can be put together from.
+         */
+        get: operations["blocks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/compute/depth.start": {
         parameters: {
             query?: never;
@@ -645,6 +665,26 @@ export interface paths {
          */
         get: operations["kinds"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/kinds/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Own Kind
+         * @description A kind of the shop's own, put together from blocks; its code begins with own_.
+         */
+        put: operations["own_kind"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2440,6 +2480,14 @@ export interface components {
             /** Format: uuid */
             work_id: string;
         };
+        /** @description A block that a kind of work can be put together from; `wants` have to come with it. */
+        BlockOut: {
+            code: string;
+            places: ("vehicle" | "engine" | "gearbox" | "transfer_case" | "front_shaft" | "rear_shaft" | "front_axle" | "rear_axle")[];
+            steps: string[];
+            title: string;
+            wants: string[];
+        };
         /** @description A part of a vehicle that work can be booked on; `sheet` is what a sheet must be for to belong there, empty where none can. */
         BookablePlaceOut: {
             label: string;
@@ -3688,6 +3736,7 @@ export interface components {
         LibraryOut: {
             by_name: string;
             kind: string;
+            made: components["schemas"]["OwnKindOut"] | null;
             number: number;
             reason: string;
             shape: components["schemas"]["ShapePart"];
@@ -4000,6 +4049,39 @@ export interface components {
             code: string;
             /** @enum {string} */
             result: "changed" | "stayed";
+        };
+        /** @description A kind of work put together from blocks; `number` is that of the revision that was read, 0 for a new one. */
+        OwnKindIn: {
+            /** @default  */
+            about: string;
+            blocks: string[];
+            /** Format: uuid */
+            client_id?: string;
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            number: number;
+            /** @default  */
+            person: string;
+            places: ("vehicle" | "engine" | "gearbox" | "transfer_case" | "front_shaft" | "rear_shaft" | "front_axle" | "rear_axle")[];
+            /** @default  */
+            reason: string;
+            title: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        /** @description How a kind of the shop's own is put together. */
+        OwnKindOut: {
+            about: string;
+            blocks: string[];
+            by_name: string;
+            number: number;
+            places: ("vehicle" | "engine" | "gearbox" | "transfer_case" | "front_shaft" | "rear_shaft" | "front_axle" | "rear_axle")[];
+            reason: string;
+            title: string;
         };
         /** @description A step of the shop's own; `code` begins with own_. */
         OwnStepPart: {
@@ -6081,6 +6163,26 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    blocks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockOut"][];
+                };
+            };
+        };
+    };
     compute_depth_start: {
         parameters: {
             query?: never;
@@ -7184,6 +7286,36 @@ export interface operations {
                     "application/json": components["schemas"]["KindsOut"];
                 };
             };
+        };
+    };
+    own_kind: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnKindIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
     kind_library: {

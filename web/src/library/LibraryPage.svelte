@@ -6,6 +6,7 @@
   import Notice from "../lib/Notice.svelte";
   import { writeOnce } from "../lib/writes";
   import { kindsFor, type Kinds } from "../job/kinds";
+  import OwnKind from "./OwnKind.svelte";
 
   type Shape = Required<Schemas["ShapePart"]>;
   const session = getSession();
@@ -25,6 +26,8 @@
   let reason = $state("");
   let wrong = $state<string | null>(null);
   let told = $state("");
+  /** A kind of the shop's own that is being put together or changed. */
+  let making = $state<"new" | "change" | null>(null);
   const changed = $derived(shown !== null && JSON.stringify(shape) !== JSON.stringify(whole(shown.shape)));
 
   function take(library: Schemas["LibraryOut"]) {
@@ -45,6 +48,13 @@
   }
   void load();
 
+  async function made(library: Schemas["LibraryOut"]) {
+    kinds = await kindsFor("");
+    kind = library.kind;
+    take(library);
+    making = null;
+    told = "Saved. Work that is booked from now on has it.";
+  }
   async function save(event: SubmitEvent) {
     event.preventDefault();
     const given = { number: shown?.number ?? 0, reason, shape: $state.snapshot(shape) as Shape };
@@ -101,9 +111,24 @@
     </p>
   {/if}
 </div>
+{#if mayShape && making === null}
+  <p class="mb-3 flex flex-wrap gap-2">
+    <button class="btn btn-plain" onclick={() => (making = "new")}>New kind of work</button>
+    {#if shown?.made}
+      <button class="btn btn-plain" onclick={() => (making = "change")}>Change its blocks</button>
+    {/if}
+  </p>
+{/if}
 <Notice text={wrong} />
 {#if told}<Notice kind="told" text={told} />{/if}
-{#if shown}
+{#if making !== null && kinds}
+  <OwnKind
+    {kinds}
+    library={making === "change" ? shown : null}
+    onsaved={(library) => void made(library)}
+    onclose={() => (making = null)}
+  />
+{:else if shown}
   <form onsubmit={save}>
     <p class="quiet mb-2">
       {mayShape

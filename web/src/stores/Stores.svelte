@@ -91,7 +91,7 @@
   </p>
 {/if}
 {#if editing !== null}
-  {#key (family?.code ?? "") + editing}
+  {#key editing === "new" ? "new" : `${family?.code} ${editing}`}
     <FamilyEdit
       family={editing === "new" ? null : (family ?? null)}
       copy={editing === "copy"}
