@@ -58,6 +58,21 @@ class Importing(BrowserTestCase):
         expect(self.page.get_by_text("by Isla Moray; names and dates are the file's")).to_be_visible()
         expect(self.page.get_by_text("This file was changed after it was written")).to_be_visible()
         self.assertEqual(Job.objects.count(), before + 1)
+        third = str(UUID(int=43))
+        visit = {
+            **other,
+            "job": {**other["job"], "id": third},
+            "vehicle": {**other["vehicle"], "id": third},
+            "works": [{**work, "id": third} for work in works],
+        }
+        self.go("/jobs/import", "Import a job")
+        self.send(json.dumps(visit).encode())
+        expect(self.page.get_by_role("alert")).to_contain_text("A vehicle here looks the same")
+        self.page.get_by_role("radio", name="Van from elsewhere").check()
+        self.assertEqual(self.violations(self.page), [])
+        self.page.get_by_role("button", name="Import").click()
+        expect(self.page.get_by_role("heading", name="Van from elsewhere")).to_be_visible()
+        self.assertEqual(len({job.vehicle_id for job in Job.objects.filter(pk__in=(elsewhere, third))}), 1)
 
     def test_fifty_megabytes_get_their_sentence(self) -> None:
         self.sign_in("isla")

@@ -9,6 +9,7 @@ from playwright.sync_api import FilePayload, expect
 
 from e2e.base import BrowserTestCase, below
 from e2e.touch import TouchTestCase
+from jobs.models import AxleFact
 from vehicles.models import Vehicle
 from work.models import KeptAnswer
 
@@ -38,6 +39,11 @@ class TheDesk(BrowserTestCase):
         expect(self.page.get_by_text("For the winter", exact=True).first).to_be_visible()
         kept = KeptAnswer.objects.get(title="For the winter")
         self.assertEqual(len(kept.answer["compared"]["gearings"]), 4)
+        self.press(self.page.get_by_role("button", name=re.compile("^Show ?For the winter")))
+        self.page.get_by_label("Fitted to the vehicle").select_option("9/41")
+        self.press(self.page.get_by_role("button", name="Put it on the vehicle"))
+        expect(self.page.get_by_text("9/41: tyres and teeth are on the vehicle.")).to_be_visible()
+        self.assertEqual(AxleFact.objects.latest("id").tyre, "225/85R16")
         self.press(self.page.get_by_role("button", name="Link for the customer").last)
         link = self.page.locator("output").inner_text()
 

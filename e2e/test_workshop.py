@@ -78,7 +78,7 @@ class Workshop(BrowserTestCase):
     def test_a_sheet_for_a_propshaft_is_made_from_nothing_and_judges_its_work(self) -> None:
         self.sign_in("greta")
         self.go("/stores", "Stores")
-        self.page.get_by_role("button", name="New family").click()
+        self.page.get_by_role("button", name="New family", exact=True).click()
         self.page.get_by_label("Sheet for").select_option("propshaft")
         expect(self.page.get_by_label("Ring gear diameter (mm)")).to_have_count(0)
         for field, text in (("Name", "Corrie P60"), ("Code (small letters, digits, hyphens)", "corrie-p60"), ("Maker", "Corrie")):

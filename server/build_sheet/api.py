@@ -127,7 +127,7 @@ def job_import(request: HttpRequest, file: File[UploadedFile], data: Form[Import
         request,
         data,
         command="job_import",
-        do=lambda writing: made.append(import_job(writing, content=content)),
+        do=lambda writing: made.append(import_job(writing, content=content, vehicle=data.vehicle)),
         show=told,
         out=ImportedOut,
         more=file_hash(content),

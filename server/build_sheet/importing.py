@@ -8,6 +8,7 @@ from uuid import UUID
 
 from django.conf import settings
 from django.db import IntegrityError, transaction
+from django.db.models import Q
 from django.utils import timezone
 from pydantic import ValidationError
 
@@ -197,13 +198,18 @@ def _check_work(found: JobFile, work: WorkPart, where: str) -> None:
             raise Refusal(text, code="bad_file", field=f"{where}gear_sets") from None
 
 
-def import_job(writing: Writing, *, content: bytes) -> Job:
+def import_job(writing: Writing, *, content: bytes, vehicle: str = "") -> Job:
     """Store a job from its file.
+
+    Parameters
+    ----------
+    vehicle : str
+        Id of the vehicle here that it is of, or ``new``: the answer where one here looks the same.
 
     Raises
     ------
     NotAllowed, TooLarge, Refusal, Conflict
-        With one sentence; nothing half-written remains.
+        With one sentence; nothing half-written remains. `same_vehicle` asks which vehicle it is of.
     """
     policy.require(writing.by, "import_job")
     found, note = read_file(content)
@@ -211,7 +217,7 @@ def import_job(writing: Writing, *, content: bytes) -> Job:
         raise Conflict(say("Job {number} is already here. {nothing}", number=found.job.number, nothing=_NOTHING), code="here_already")
     try:
         with transaction.atomic():
-            return _store(found, note, writing)
+            return _store(found, note, writing, vehicle)
     except IntegrityError:
         raise Conflict(
             say("Parts of this file are already here, or are in the file twice. {nothing}", nothing=_NOTHING), code="here_already"
@@ -224,13 +230,15 @@ def import_job(writing: Writing, *, content: bytes) -> Job:
         ) from None
 
 
-def _store(found: JobFile, note: str, writing: Writing) -> Job:
+def _store(found: JobFile, note: str, writing: Writing, vehicle: str) -> Job:
     card, now = found.job, timezone.now()
     lock_numbers()
     number = next_number() if Job.objects.filter(number=card.number).exists() else card.number
     plain = card.model_dump(exclude={"id", "number", "created_by"})
     imported = {"imported_by_name": str(writing.by), "imported_at": now, "imported_note": note}
-    job = Job(pk=card.id, number=number, vehicle=_vehicle(found), created_by_name=card.created_by, next_action="", **imported, **plain)
+    job = Job(
+        pk=card.id, number=number, vehicle=_vehicle(found, vehicle), created_by_name=card.created_by, next_action="", **imported, **plain
+    )
     job.search = job.searched
     job.save(force_insert=True)
     states = {Place(one.place): one for one in found.stations}
@@ -252,12 +260,32 @@ def _store(found: JobFile, note: str, writing: Writing) -> Job:
     return job
 
 
-def _vehicle(found: JobFile) -> Vehicle:
-    """The vehicle of that id when it is here; else it is made from the file."""
+def _vehicle(found: JobFile, answer: str) -> Vehicle:
+    """The vehicle of that id when it is here, or the one that was answered; else it is made from the file.
+
+    Raises
+    ------
+    Conflict
+        When one here looks the same and nobody said whether it is.
+    """
     part = found.vehicle
     known = Vehicle.objects.filter(pk=part.id, layout=part.layout).first()
     if known is not None:
         return known
+    alike = Q(owner__iexact=part.owner, name__iexact=part.name)
+    if part.registration:
+        alike |= Q(registration__iexact=part.registration)
+    same = list(Vehicle.objects.filter(alike, layout=part.layout).order_by("created_at")[:10])
+    if answer not in ("", "new"):
+        chosen = next((one for one in same if str(one.pk) == answer), None)
+        if chosen is None:
+            raise Refusal(say("This vehicle is not one that the file can be of. {nothing}", nothing=_NOTHING), field="vehicle")
+        return chosen
+    if same and answer != "new":
+        plain = ("owner", "name", "registration")
+        choices = [{"id": str(one.pk), **{name: getattr(one, name) for name in plain}} for one in same]
+        text = say("A vehicle here looks the same: {name}, {owner}. Is it that one?", name=same[0].name, owner=same[0].owner)
+        raise Conflict(text, code="same_vehicle", field="vehicle", extra={"current": {"vehicles": choices}})
     fields = part.model_dump(exclude={"id"})
     new = {} if Vehicle.objects.filter(pk=part.id).exists() else {"pk": part.id}
     vehicle = Vehicle.objects.create(**new, **fields)

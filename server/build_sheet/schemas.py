@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Literal
+from typing import Annotated, Literal
 from uuid import UUID
 
 from ninja import Schema
+from pydantic import StringConstraints
 
 from amber_core.words import Said
 from shared.schemas import Edit, Line, Written
@@ -57,7 +58,9 @@ class SheetOut(Schema):
 
 
 class ImportIn(Edit):
-    """What goes beside a job file."""
+    """What goes beside a job file: the vehicle that it is of, by its id, or `new`; empty until somebody was asked."""
+
+    vehicle: Annotated[str, StringConstraints(pattern=r"^(new|[0-9a-f-]{36})?$")] = ""
 
 
 class ImportedOut(Schema):

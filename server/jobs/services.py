@@ -175,8 +175,8 @@ class EndGiven:
 
 
 @transaction.atomic
-def record_axle_fact(writing: Writing, *, job_id: UUID, given: EndGiven) -> Job:
-    """What is known of one end of the vehicle.
+def record_axle_fact(writing: Writing, *, job_id: UUID, given: EndGiven, follows: bool = False) -> Job:
+    """What is known of one end of the vehicle; `follows` for a further row of the same write.
 
     Raises
     ------
@@ -208,7 +208,7 @@ def record_axle_fact(writing: Writing, *, job_id: UUID, given: EndGiven) -> Job:
         )
     teeth = {"pinion_teeth": given.pinion_teeth, "ring_teeth": given.ring_teeth}
     fields = {"end": given.end, "tyre": given.tyre.strip(), "circumference_m": around, "measured": measured, **teeth}
-    AxleFact.objects.create(job=job, **fields, **writing.row())
+    AxleFact.objects.create(job=job, **fields, **(writing.also() if follows else writing.row()))
     touch(job)
     return job
 

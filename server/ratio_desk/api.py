@@ -16,7 +16,7 @@ from amber_core.words.reader import current
 from compute.api import RATE
 from ratio_desk import services
 from ratio_desk.present import desk_out, result_csv, result_out
-from ratio_desk.schemas import DeskOut, LinkIn, LinkOut, RatioAnswer, RatioInputs, ResultIn, ResultOut, ResultWholeOut, SharedOut
+from ratio_desk.schemas import DeskOut, FittedIn, LinkIn, LinkOut, RatioAnswer, RatioInputs, ResultIn, ResultOut, ResultWholeOut, SharedOut
 from ratio_desk.work import work_out
 from records.writing import answered, write
 from shared.refusals import Refusal
@@ -74,6 +74,20 @@ def ratio_result_json(request: HttpRequest, result_id: UUID) -> HttpResponse:
     whole = {"format": "amber-pinion.ratio", "version": 1, **result_out(result, whole=True)}
     headers = {"Content-Disposition": f'attachment; filename="ratio-{result.work.job.number}.json"'}
     return JsonResponse(whole, headers=headers)
+
+
+@router.post("/ratio-results/{uuid:result_id}/fitted", response={201: ResultOut, **_REFUSALS}, operation_id="ratio_result_fitted")
+def ratio_result_fitted(request: HttpRequest, result_id: UUID, data: FittedIn) -> HttpResponse:
+    """What was fitted goes onto the vehicle: tyres and teeth of every driven end."""
+    return write(
+        request,
+        data,
+        command="ratio_result_fitted",
+        target=result_id,
+        do=lambda writing: services.put_on_vehicle(writing, result_id=result_id, gearing=data.gearing),
+        show=lambda: result_out(services.result_by_id(result_id)),
+        out=ResultOut,
+    )
 
 
 @router.post("/ratio-results/{uuid:result_id}/links", response={201: LinkOut, **_REFUSALS}, operation_id="ratio_link_make")

@@ -74,6 +74,12 @@ class RatioAnswer(Schema):
     chosen: Chosen | None
 
 
+class FittedIn(Written):
+    """Which gearing of a saved answer was fitted, as the answer lists them."""
+
+    gearing: Annotated[int, Field(ge=0, le=20)]
+
+
 class ResultOut(Schema):
     id: UUID
     title: str

@@ -13,11 +13,13 @@ from django.utils import timezone
 
 from accounts import policy
 from amber_core.words import say
+from jobs.services import EndGiven, record_axle_fact
 from ratio_desk.models import RatioLink
 from ratio_desk.schemas import RatioInputs
 from ratio_desk.work import work_out
 from records.writing import Writing
 from shared.refusals import Refusal
+from vehicles.models import AXLE_OF, PLACES
 from work.kept import desk_work, keep_answer, kept_answer, kept_of
 from work.models import Area, KeptAnswer, Work
 from work.services import open_work
@@ -51,6 +53,40 @@ def result_by_id(result_id: UUID) -> KeptAnswer:
         When there is none.
     """
     return kept_answer(result_id, Area.RATIO)
+
+
+@transaction.atomic
+def put_on_vehicle(writing: Writing, *, result_id: UUID, gearing: int) -> KeptAnswer:
+    """One gearing of a kept result is what was fitted: its tyres and teeth go onto every driven end of the vehicle.
+
+    Raises
+    ------
+    Refusal
+        When the result has no such gearing, or a tyre of it cannot be stored.
+    """
+    result = result_by_id(result_id)
+    inputs = RatioInputs.model_validate(result.inputs)
+    compared = (result.answer.get("compared") or {}).get("gearings", [])
+    if not 0 <= gearing < len(compared):
+        raise Refusal(say("This saved answer has no such gearing. Choose another."), field="gearing")
+    candidate = gearing - (len(compared) - len(inputs.candidates))
+    pairing = inputs.candidates[candidate] if candidate >= 0 else inputs.now
+    axle, tyre = inputs.axles[pairing.axle], inputs.tyre_now if gearing == 0 else inputs.tyre_planned
+    if not tyre.text.strip() and tyre.rollout_mm is None:
+        tyre = inputs.tyre_now
+    job = result.work.job
+    ends = [end for end, place in AXLE_OF.items() if place in PLACES[job.vehicle.layout]]
+    for index, end in enumerate(ends):
+        given = EndGiven(
+            end=end,
+            tyre=tyre.text,
+            rollout_mm=tyre.rollout_mm,
+            turns=tyre.turns,
+            pinion_teeth=axle.pinion_teeth,
+            ring_teeth=axle.ring_teeth,
+        )
+        record_axle_fact(writing, job_id=job.pk, given=given, follows=index > 0)
+    return result
 
 
 @transaction.atomic

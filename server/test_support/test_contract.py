@@ -99,6 +99,7 @@ class Operations(ApiTestCase):
             ("post", f"/jobs/{job}/axle-facts", {"end": "rear", "tyre": "215/75R16"}),
             ("post", f"/work/{job}/ratio-results", {"title": "x", "inputs": ratio_inputs()}),
             ("post", f"/ratio-results/{result}/links", {}),
+            ("post", f"/ratio-results/{result}/fitted", {"gearing": 0}),
             ("post", f"/work/{job}/driveline-results", {"title": "x", "inputs": driveline_inputs()}),
             ("post", f"/work/{job}/joint-inspections", {"shaft": "rear", "joint": 1, "felt": {}, "decision": "look"}),
             ("post", f"/work/{job}/simulated-recordings", {"drivetrain": VAN, "faults": ["nothing"], "seconds": 5}),

@@ -161,7 +161,7 @@ class TheRule(SignedCase):
 class SaidByAFile(SignedCase):
     def sent(self, plain: dict[str, object]) -> str:
         file = SimpleUploadedFile("job.json", json.dumps(plain).encode(), "application/json")
-        reply = self.client_of("isla").post("/api/v1/import", {"client_id": str(uuid.uuid4()), "file": file})
+        reply = self.client_of("isla").post("/api/v1/import", {"client_id": str(uuid.uuid4()), "vehicle": "new", "file": file})
         self.assertEqual(reply.status_code, 201, reply.content)
         return str(reply.json()["job_id"])
 

@@ -15,6 +15,7 @@ from build_sheet.job_file import content_hash
 from jobs.models import Job
 from setup_bench.models import Reading
 from test_support.api_case import API, ApiTestCase
+from vehicles.models import Vehicle
 from work.models import Work
 
 _OLD = (Path(__file__).parent / "older_files/version-2-signed.json").read_text()
@@ -33,9 +34,9 @@ def version_1() -> dict[str, Any]:
 
 
 class OlderFiles(ApiTestCase):
-    def send(self, plain: dict[str, Any]) -> Any:
+    def send(self, plain: dict[str, Any], **more: str) -> Any:
         file = SimpleUploadedFile("job.json", json.dumps(plain).encode(), "application/json")
-        return self.client_of("isla").post(f"{API}/import", {"client_id": str(uuid.uuid4()), "file": file})
+        return self.client_of("isla").post(f"{API}/import", {"client_id": str(uuid.uuid4()), **more, "file": file})
 
     def test_both_older_versions_come_in_with_all_that_was_recorded(self) -> None:
         for plain in (json.loads(_OLD), version_1()):
@@ -114,6 +115,21 @@ class OlderFiles(ApiTestCase):
         self.assertEqual(len(vehicles), 1)
         visits = self.call("get", f"/vehicles/{vehicles.pop()}/visits").json()
         self.assertEqual({one["job_id"] for one in visits}, set(jobs))
+
+    def test_a_vehicle_that_looks_the_same_is_asked_about_and_never_doubled(self) -> None:
+        plain = json.loads((Path(__file__).parent / "older_files/version-4-clutch-packs.json").read_text())
+        part = plain["vehicle"]
+        here = self.make_job(customer=part["owner"].upper(), vehicle=part["name"].lower())
+        mine = Job.objects.get(pk=here).vehicle
+        asked = self.send(plain)
+        self.assert_refused(asked, 409, "same_vehicle", field="vehicle", words="Is it that one?")
+        self.assertEqual([one["id"] for one in asked.json()["current"]["vehicles"]], [str(mine.pk)])
+        self.assert_refused(self.send(plain, vehicle=str(uuid.uuid4())), 422, "bad_input", field="vehicle")
+        self.assert_refused(self.send(plain, vehicle="the other one"), 422, "bad_input", field="form.vehicle")
+        self.assertEqual((Job.objects.count(), Vehicle.objects.count()), (1, 1))
+        taken = self.send(plain, vehicle=str(mine.pk))
+        self.assertEqual(taken.status_code, 201, taken.content)
+        self.assertEqual((Job.objects.get(pk=taken.json()["job_id"]).vehicle, Vehicle.objects.count()), (mine, 1))
 
     def test_whatever_number_a_file_has_the_next_job_gets_one(self) -> None:
         plain = json.loads(_OLD)

@@ -170,6 +170,21 @@ class Keeping(ApiTestCase):
         with self.assertRaises(IntegrityError), transaction.atomic():
             KeptAnswer.objects.update(title="other")
 
+    def test_what_was_fitted_goes_onto_every_driven_end(self) -> None:
+        self.job = self.make_job(layout="four_wheel_drive")
+        kept = self.keep().json()["id"]
+        names = [one["name"] for one in self.call("get", f"/ratio-results/{kept}").json()["answer"]["compared"]["gearings"]]
+        body = {"client_id": str(uuid.uuid4()), "gearing": names.index("9/41, six")}
+        for _ in range(2):
+            reply = self.call("post", f"/ratio-results/{kept}/fitted", body)
+            self.assertEqual(reply.status_code, 201, reply.content)
+        facts = [(one.end, one.tyre, one.pinion_teeth, one.ring_teeth) for one in AxleFact.objects.order_by("end")]
+        planned = inputs()["tyre_planned"]["text"]
+        self.assertEqual(facts, [("front", planned, 9, 41), ("rear", planned, 9, 41)])
+        self.post(f"/ratio-results/{kept}/fitted", {"gearing": 0})
+        self.assertEqual(AxleFact.objects.latest("id").tyre, inputs()["tyre_now"]["text"])
+        self.assert_refused(self.post(f"/ratio-results/{kept}/fitted", {"gearing": 9}), 422, "bad_input", field="gearing")
+
     def test_the_same_id_again_keeps_one(self) -> None:
         body = {"client_id": str(uuid.uuid4()), "title": "once", "inputs": inputs()}
         for _ in range(2):

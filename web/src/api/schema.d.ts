@@ -960,6 +960,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/ratio-results/{result_id}/fitted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ratio Result Fitted
+         * @description What was fitted goes onto the vehicle: tyres and teeth of every driven end.
+         */
+        post: operations["ratio_result_fitted"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/ratio-results/{result_id}/links": {
         parameters: {
             query?: never;
@@ -3179,6 +3199,22 @@ export interface components {
             use: components["schemas"]["Use"];
             weights: components["schemas"]["Weights"];
         };
+        /** @description Which gearing of a saved answer was fitted, as the answer lists them. */
+        FittedIn: {
+            /** Format: uuid */
+            client_id: string;
+            /** @default  */
+            device: string;
+            gearing: number;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
         /** @description A pattern of the model: middle, size and lean; `mask` root first, to be shifted by `shift_u` and `shift_v`. */
         FlankPatternOut: {
             height: number;
@@ -3444,7 +3480,7 @@ export interface components {
             verdict: "in" | "edge" | "out" | "unknown";
             what: string;
         };
-        /** @description What goes beside a job file. */
+        /** @description What goes beside a job file: the vehicle that it is of, by its id, or `new`; empty until somebody was asked. */
         ImportIn: {
             /** Format: uuid */
             client_id?: string;
@@ -3456,6 +3492,8 @@ export interface components {
             person: string;
             /** @enum {string|null} */
             torque_unit?: "nm" | "inlb" | null;
+            /** @default  */
+            vehicle: string;
             /** Format: date-time */
             written_at?: string | null;
         };
@@ -7019,6 +7057,8 @@ export interface operations {
                     person?: string;
                     /** @enum {string|null} */
                     torque_unit?: "nm" | "inlb" | null;
+                    /** @default  */
+                    vehicle?: string;
                     /** Format: date-time */
                     written_at?: string | null;
                 };
@@ -7660,6 +7700,36 @@ export interface operations {
                 };
                 content?: never;
             };
+        };
+    };
+    ratio_result_fitted: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                result_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FittedIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ResultOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
     ratio_link_make: {

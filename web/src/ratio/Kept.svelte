@@ -6,6 +6,7 @@
   import Notice from "../lib/Notice.svelte";
   import { when, type LengthUnit } from "../lib/quantity";
   import type { RatioDesk } from "./desk.svelte";
+  import Fitted from "./Fitted.svelte";
   import RatioView from "./RatioView.svelte";
 
   interface Props {
@@ -51,7 +52,10 @@
         </p>
       {/if}
     {/snippet}
-    {#snippet shown(one)}<RatioView inputs={one.inputs} answer={one.answer} {unit} />{/snippet}
+    {#snippet shown(one)}
+      <RatioView inputs={one.inputs} answer={one.answer} {unit} />
+      {#if may}<Fitted {on} result={one} />{/if}
+    {/snippet}
     {#if may}<KeepForm disabled={on.busy || !on.answer?.compared} onkeep={(title) => on.keep(title)} />{/if}
     <Notice text={wrong} />
   </KeptList>

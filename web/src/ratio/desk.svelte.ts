@@ -212,6 +212,16 @@ export class RatioDesk {
     );
   }
 
+  /** A gearing of a saved answer is what was fitted; null when it is on the vehicle, else the sentence. */
+  async fitted(result_id: string, gearing: number): Promise<string | null> {
+    return this.#write({ gearing }, (written) =>
+      client.POST("/api/v1/ratio-results/{result_id}/fitted", {
+        params: { path: { result_id } },
+        body: written,
+      }),
+    );
+  }
+
   /** The gearbox and transfer case that are in, on the vehicle's record; null when they are, else the sentence. */
   async fit(): Promise<string | null> {
     if (this.desk === null || this.knobs === null) return "Nothing is calculated yet.";

@@ -8,6 +8,15 @@
   let files = $state<FileList | null>(null);
   let wrong = $state<string | null>(null);
   let busy = $state(false);
+  interface Alike {
+    id: string;
+    name: string;
+    owner: string;
+    registration: string;
+  }
+  /** Vehicles here that look the same as the file's, where that was asked. */
+  let alike = $state.raw<Alike[]>([]);
+  let vehicle = $state("");
   const unanswered = new UnansweredIds();
 
   async function take(event: SubmitEvent) {
@@ -18,8 +27,8 @@
       return;
     }
     busy = true;
-    const key = `${file.name}/${file.size}/${file.lastModified}`;
-    const fields = unanswered.envelope(key);
+    const key = `${file.name}/${file.size}/${file.lastModified}/${vehicle}`;
+    const fields = { ...unanswered.envelope(key), vehicle };
     // the schema calls a file a string; a form carries it as it is
     const call = client.POST("/api/v1/import", {
       body: { ...fields, file: "" },
@@ -29,7 +38,16 @@
     unanswered.answered(key, answer);
     busy = false;
     if (answer.kind === "done") await navigate("/jobs/:id", { params: { id: answer.value.job_id } });
-    else wrong = sentence(answer);
+    else {
+      wrong = sentence(answer);
+      const asked = answer.kind === "refused" && answer.refused.code === "same_vehicle";
+      alike = asked ? (answer.refused.current as { vehicles: Alike[] }).vehicles : [];
+    }
+  }
+  function chosen() {
+    alike = [];
+    vehicle = "";
+    wrong = null;
   }
 </script>
 
@@ -42,8 +60,29 @@
 </p>
 <form class="grid max-w-xl gap-4" onsubmit={take}>
   <Field label="Job file (.json)"
-    ><input class="file-input w-full" type="file" accept=".json,application/json" bind:files /></Field
+    ><input
+      class="file-input w-full"
+      type="file"
+      accept=".json,application/json"
+      bind:files
+      onchange={chosen}
+    /></Field
   >
   <Notice text={wrong} />
+  {#if alike.length > 0}
+    <fieldset class="grid gap-1">
+      <legend class="label-text">Which vehicle is it?</legend>
+      {#each alike as one (one.id)}
+        <label class="min-h-touch flex items-center gap-3">
+          <input type="radio" class="radio" name="vehicle" value={one.id} bind:group={vehicle} />
+          <span>{[one.name, one.owner, one.registration].filter(Boolean).join(", ")}</span>
+        </label>
+      {/each}
+      <label class="min-h-touch flex items-center gap-3">
+        <input type="radio" class="radio" name="vehicle" value="new" bind:group={vehicle} />
+        <span>Another vehicle</span>
+      </label>
+    </fieldset>
+  {/if}
   <button class="btn btn-primary justify-self-start" disabled={busy}>{busy ? "Reading" : "Import"}</button>
 </form>
