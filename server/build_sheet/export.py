@@ -123,7 +123,9 @@ def _work(work: Work) -> WorkPart:
         ways=[WayPart(**_written(one), **_same(one, WayPart)) for one in work.way_choices.all()],
         gear_sets=[GearSetPart(**_written(one), **_same(one, GearSetPart)) for one in work.gear_sets.all()],
         step_photos=[
-            StepPhotoPart(**_written(one), step=one.step_code, media_type=one.media_type, content=b64encode(bytes(one.content)))
+            StepPhotoPart(
+                **_written(one), step=one.step_code, content=b64encode(bytes(one.content)), **_same(one, StepPhotoPart, "step", "content")
+            )
             for one in work.step_photos.all()
         ],
         steps=[_step(one) for one in work.step_records.prefetch_related("readings")],

@@ -8,7 +8,12 @@ from typing import Any
 from test_support.api_case import ApiTestCase
 from work.models import OwnKindRevision, Work
 
-HUB = {"title": "Hub seal on the trailer", "about": "Oil at a trailer hub.", "places": ["rear_axle"], "blocks": ["oil", "cover", "seal"]}
+HUB: dict[str, Any] = {
+    "title": "Hub seal on the trailer",
+    "about": "Oil at a trailer hub.",
+    "places": ["rear_axle"],
+    "blocks": ["oil", "cover", "seal"],
+}
 
 
 class OwnKinds(ApiTestCase):
