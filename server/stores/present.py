@@ -89,7 +89,7 @@ def family_out(family: AxleFamily) -> dict[str, Any]:
     )
     return {
         **{field: getattr(sheet, field) for field in plain},
-        "revision": max((one.number for one in family.revisions.all()), default=0),
+        "revision": max((one.number for one in family.revisions.all() if not one.from_file), default=0),
         "limits": [limit_out(limit, is_sample=sheet.is_sample) for limit in sheet.limits],
         "ratios": [ratio_out(one) for one in sheet.ratios],
         "fasteners": [fastener_out(one, is_sample=sheet.is_sample) for one in sheet.fasteners],

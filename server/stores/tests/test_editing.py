@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any, ClassVar
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from stores.models import AxleFamily, SheetRevision, SpecLimit
+from stores.sheets import file_revision, sheet_of
 from test_support.api_case import API, ApiTestCase
 
 
@@ -82,6 +84,14 @@ class Editing(ApiTestCase):
         body = self.sheet()
         self.assertEqual(self.save("corrie-ls19", {**body, "build": "First"}).status_code, 200)
         self.assert_refused(self.save("corrie-ls19", {**body, "build": "Second"}), 409, "conflict", words="Somebody else changed")
+
+    def test_a_sheet_that_a_file_brought_does_not_keep_the_own_one_from_being_edited(self) -> None:
+        self.make_job()
+        family = AxleFamily.objects.get(code="corrie-ls19")
+        brought = file_revision(family, replace(sheet_of(family), build="As another shop has it"), "Imported job")
+        self.assertEqual((brought.number, self.sheet()["revision"]), (2, 1))
+        self.assertEqual(self.save("corrie-ls19", self.sheet(build="Long")).status_code, 200)
+        self.assertEqual(self.sheet()["revision"], 3)
 
     def test_limits_go_out_and_in_as_csv_with_every_bad_row_named(self) -> None:
         text = self.client_of("greta").get(f"{API}/stores/limits.csv").content.decode()

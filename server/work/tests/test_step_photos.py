@@ -82,7 +82,7 @@ class StepPhotos(ApiTestCase):
             r"[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}", lambda one: str(uuid.uuid5(uuid.NAMESPACE_OID, one[0])), json.dumps(plain)
         )
         file = SimpleUploadedFile("job.json", text.encode(), "application/json")
-        reply = self.client_of("greta").post(f"{API}/import", {"client_id": str(uuid.uuid4()), "file": file})
+        reply = self.client_of("greta").post(f"{API}/import", {"client_id": str(uuid.uuid4()), "vehicle": "new", "file": file})
         self.assertEqual(reply.status_code, 201, reply.content)
         other = Work.objects.exclude(pk=self.job).get()
         self.assertEqual(bytes(other.step_photos.get().content), kept)
