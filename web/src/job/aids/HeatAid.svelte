@@ -1,16 +1,14 @@
 <script lang="ts">
-  import { ask, client, sentence } from "../../api/client";
-  import type { paths } from "../../api/schema";
+  import { client } from "../../api/client";
   import Notice from "../../lib/Notice.svelte";
   import NumberField from "../../lib/NumberField.svelte";
   import VerdictMark from "../../lib/VerdictMark.svelte";
+  import { WorkedOut } from "../../lib/worked-out.svelte";
 
   interface Props {
     onsaid: (text: string) => void;
   }
   let { onsaid }: Props = $props();
-  type Answer =
-    paths["/api/v1/compute/heat.judge"]["post"]["responses"]["200"]["content"]["application/json"];
   const PLACES = [
     { place: "pinion", label: "Pinion, °C" },
     { place: "left", label: "Left wheel end, °C" },
@@ -18,8 +16,6 @@
   ] as const;
   let air = $state<number | null>(null);
   let read = $state<Record<string, number | null>>({});
-  let answer = $state.raw<Answer | null>(null);
-  let wrong = $state<string | null>(null);
   const given = $derived(
     PLACES.flatMap(({ place }) => {
       const celsius = read[place];
@@ -27,21 +23,11 @@
     }),
   );
 
-  $effect(() => {
-    const readings = given;
-    answer = null;
-    wrong = null;
-    if (air === null || readings.length === 0) return;
-    let gone = false;
-    void ask(client.POST("/api/v1/compute/heat.judge", { body: { ambient_c: air, readings } })).then(
-      (found) => {
-        if (gone) return;
-        if (found.kind === "done") answer = found.value;
-        else wrong = sentence(found);
-      },
-    );
-    return () => (gone = true);
-  });
+  const judged = new WorkedOut(
+    () => (air === null || given.length === 0 ? null : { ambient_c: air, readings: given }),
+    (body) => client.POST("/api/v1/compute/heat.judge", { body }),
+  );
+  const answer = $derived(judged.value);
   const said = $derived(
     `${given.map((one) => `${one.place} ${one.celsius} °C`).join(", ")}, air ${air} °C: ${answer?.verdict ?? ""}.`,
   );
@@ -61,7 +47,7 @@
     {/each}
   </div>
   <div class="mt-2 grid gap-2" aria-live="polite">
-    <Notice text={wrong} />
+    <Notice text={judged.wrong} />
     {#if answer}
       <ul class="grid gap-1">
         {#each answer.rises as one (one.place)}

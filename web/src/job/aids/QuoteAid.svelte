@@ -1,16 +1,14 @@
 <script lang="ts">
-  import { ask, client, sentence } from "../../api/client";
-  import type { paths } from "../../api/schema";
+  import { client } from "../../api/client";
   import Field from "../../lib/Field.svelte";
   import Notice from "../../lib/Notice.svelte";
   import NumberField from "../../lib/NumberField.svelte";
+  import { WorkedOut } from "../../lib/worked-out.svelte";
 
   interface Props {
     onsaid: (text: string) => void;
   }
   let { onsaid }: Props = $props();
-  type Answer =
-    paths["/api/v1/compute/quote.compare"]["post"]["responses"]["200"]["content"]["application/json"];
   interface Way {
     name: string;
     hours: number | null;
@@ -22,36 +20,28 @@
   let hourly = $state<number | null>(null);
   let tax = $state<number | null>(null);
   let ways = $state<Way[]>([blank("Repair"), blank("Exchange unit")]);
-  let answer = $state.raw<Answer | null>(null);
-  let wrong = $state<string | null>(null);
   const cents = (sum: number | null) => Math.round((sum ?? 0) * 100);
   const money = (sum: number) => (sum / 100).toFixed(2);
 
-  $effect(() => {
-    const given = $state.snapshot(ways).filter((one) => one.hours !== null || one.parts !== null);
-    const rate = hourly;
-    answer = null;
-    wrong = null;
-    if (rate === null || given.length === 0) return;
-    const body = {
-      hourly: cents(rate),
-      tax_pct: tax ?? 0,
-      ways: given.map((one) => ({
-        name: one.name,
-        minutes: (one.hours ?? 0) * 60,
-        parts: one.parts === null ? [] : [{ name: "Parts", price: cents(one.parts), count: 1 }],
-        credit: cents(one.credit),
-        wait_days: one.days ?? 0,
-      })),
-    };
-    let gone = false;
-    void ask(client.POST("/api/v1/compute/quote.compare", { body })).then((found) => {
-      if (gone) return;
-      if (found.kind === "done") answer = found.value;
-      else wrong = sentence(found);
-    });
-    return () => (gone = true);
-  });
+  const quoted = new WorkedOut(
+    () => {
+      const given = ways.filter((one) => one.hours !== null || one.parts !== null);
+      if (hourly === null || given.length === 0) return null;
+      return {
+        hourly: cents(hourly),
+        tax_pct: tax ?? 0,
+        ways: given.map((one) => ({
+          name: one.name,
+          minutes: (one.hours ?? 0) * 60,
+          parts: one.parts === null ? [] : [{ name: "Parts", price: cents(one.parts), count: 1 }],
+          credit: cents(one.credit),
+          wait_days: one.days ?? 0,
+        })),
+      };
+    },
+    (body) => client.POST("/api/v1/compute/quote.compare", { body }),
+  );
+  const answer = $derived(quoted.value);
   const said = $derived(
     (answer?.ways ?? []).map((one) => `${one.name} ${money(one.total)}, ${one.wait_days} days`).join("; ") +
       ".",
@@ -109,7 +99,7 @@
     onclick={() => (ways = [...ways, blank(`Way ${ways.length + 1}`)])}>Add a way</button
   >
   <div class="mt-3 grid gap-2" aria-live="polite">
-    <Notice text={wrong} />
+    <Notice text={quoted.wrong} />
     {#if answer}
       <div class="relative overflow-x-auto">
         <table class="w-full max-w-2xl">

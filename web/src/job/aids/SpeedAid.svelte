@@ -1,43 +1,29 @@
 <script lang="ts">
-  import { ask, client, sentence } from "../../api/client";
-  import type { paths } from "../../api/schema";
+  import { client } from "../../api/client";
   import { typedNumber } from "../../lib/typed-number";
+  import { WorkedOut } from "../../lib/worked-out.svelte";
 
   interface Props {
     /** as they are being typed: shown_low, true_low and so on */
     values: Record<string, string>;
   }
   let { values }: Props = $props();
-  type Answer =
-    paths["/api/v1/compute/speed.check"]["post"]["responses"]["200"]["content"]["application/json"];
-  let answer = $state.raw<Answer | null>(null);
-  let wrong = $state<string | null>(null);
   const pairs = $derived(
-    ["low", "high"].map((at) => [
-      typedNumber(values[`shown_${at}`] ?? ""),
-      typedNumber(values[`true_${at}`] ?? ""),
-    ]),
+    ["low", "high"].flatMap((at) => {
+      const shown_kmh = typedNumber(values[`shown_${at}`] ?? "");
+      const true_kmh = typedNumber(values[`true_${at}`] ?? "");
+      return shown_kmh === null || true_kmh === null ? [] : [{ shown_kmh, true_kmh }];
+    }),
   );
-
-  $effect(() => {
-    const given = pairs.flatMap(([shown_kmh, true_kmh]) =>
-      shown_kmh == null || true_kmh == null ? [] : [{ shown_kmh, true_kmh }],
-    );
-    answer = null;
-    wrong = null;
-    if (given.length < 2) return;
-    let gone = false;
-    void ask(client.POST("/api/v1/compute/speed.check", { body: { pairs: given } })).then((found) => {
-      if (gone) return;
-      if (found.kind === "done") answer = found.value;
-      else wrong = sentence(found);
-    });
-    return () => (gone = true);
-  });
+  const check = new WorkedOut(
+    () => (pairs.length < 2 ? null : { pairs }),
+    (body) => client.POST("/api/v1/compute/speed.check", { body }),
+  );
+  const answer = $derived(check.value);
 </script>
 
 <div aria-live="polite">
-  {#if wrong}<p>{wrong}</p>{/if}
+  {#if check.wrong}<p>{check.wrong}</p>{/if}
   {#if answer}
     <p>
       <strong>True speed is {answer.factor.toFixed(3)} of the speed shown.</strong>

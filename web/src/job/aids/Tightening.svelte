@@ -1,6 +1,7 @@
 <script lang="ts">
-  import { ask, client, sentence, type Schemas } from "../../api/client";
+  import { client, type Schemas } from "../../api/client";
   import NumberField from "../../lib/NumberField.svelte";
+  import { WorkedOut } from "../../lib/worked-out.svelte";
   import { torqueSetting, type TorqueUnit } from "../../lib/quantity";
 
   interface Props {
@@ -19,32 +20,24 @@
   let wrench = $state<number | null>(null);
   let adapter = $state<number | null>(null);
   let angle = $state<number | null>(null);
-  let settings = $state.raw<number[]>([]);
-  let wrong = $state<string | null>(null);
 
-  $effect(() => {
-    const [wrench_mm, adapter_mm] = [wrench, adapter];
-    const target = fastener.torque_nm;
-    if (wrench_mm === null || adapter_mm === null || target === null) {
-      settings = [];
-      wrong = null;
-      return;
-    }
-    const stages = fastener.stages_nm.map((one) => one / target);
-    const body = {
-      count: fastener.count,
-      layout: fastener.layout,
-      target_nm: target,
-      stages,
-      wrench_mm,
-      adapter_mm,
-      adapter_angle_deg: angle ?? 0,
-    };
-    void ask(client.POST("/api/v1/compute/torque.plan", { body })).then((answer) => {
-      wrong = answer.kind === "done" ? null : sentence(answer);
-      settings = answer.kind === "done" ? answer.value.stages.map((one) => one.setting_nm ?? one.nm) : [];
-    });
-  });
+  const plan = new WorkedOut(
+    () => {
+      const target = fastener.torque_nm;
+      if (wrench === null || adapter === null || target === null) return null;
+      return {
+        count: fastener.count,
+        layout: fastener.layout,
+        target_nm: target,
+        stages: fastener.stages_nm.map((one) => one / target),
+        wrench_mm: wrench,
+        adapter_mm: adapter,
+        adapter_angle_deg: angle ?? 0,
+      };
+    },
+    (body) => client.POST("/api/v1/compute/torque.plan", { body }),
+  );
+  const settings = $derived((plan.value?.stages ?? []).map((one) => one.setting_nm ?? one.nm));
 </script>
 
 <div class="min-w-64">
@@ -93,7 +86,7 @@
         <NumberField label="Adapter, mm" value={adapter} optional ontyped={(mm) => (adapter = mm)} />
         <NumberField label="Adapter angle, °" value={angle} optional ontyped={(deg) => (angle = deg)} />
       </div>
-      {#if wrong}<p class="mt-1">{wrong}</p>{/if}
+      {#if plan.wrong}<p class="mt-1">{plan.wrong}</p>{/if}
     </details>
   {/if}
   <p class="quiet mt-1 text-sm">{fastener.source_note} The maker's manual comes first.</p>
