@@ -58,7 +58,7 @@ from shared.validation import said_of
 from stores.editing import store_lists
 from stores.models import AxleFamily, SheetRevision
 from stores.sheets import LISTS, current_revision, file_revision, sheet_in, without_counts
-from vehicles.models import PLACES, Assembly, Place, Vehicle, has_place
+from vehicles.models import PLACES, SHEET_FOR, Assembly, Place, Vehicle, has_place
 from vehicles.services import fit_assemblies
 from work.gears import refuse_no_gears
 from work.kept import dumped
@@ -171,6 +171,9 @@ def _check_work(found: JobFile, work: WorkPart, where: str) -> None:
             text = say("The file has trials on the bench, but no spec sheet to judge them by. {nothing}", nothing=_NOTHING)
             raise Refusal(text, code="bad_file", field=f"{where}sheet")
         return
+    if SHEET_FOR.get(work.place) != work.sheet.part:
+        text = say("The spec sheet in this file is for another part than the work. {nothing}", nothing=_NOTHING)
+        raise Refusal(text, code="bad_file", field=f"{where}sheet.part")
     adjusters = work.sheet.carrier_method == "adjusters"
     for trial in work.trials:
         notches = None not in (trial.ring_side_notches, trial.far_side_notches)

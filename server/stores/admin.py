@@ -3,7 +3,7 @@ from django.forms import BaseFormSet, ModelForm
 from django.http import HttpRequest
 
 from records.writing import Writing
-from stores.models import AxleFamily, RatioOption, SpecLimit
+from stores.models import AxleFamily, RatioOption, SpecFastener, SpecFluid, SpecLimit
 from stores.sheets import current_revision
 
 
@@ -17,10 +17,20 @@ class RatioInline(admin.TabularInline):
     extra = 0
 
 
+class FastenerInline(admin.TabularInline):
+    model = SpecFastener
+    extra = 0
+
+
+class FluidInline(admin.TabularInline):
+    model = SpecFluid
+    extra = 0
+
+
 @admin.register(AxleFamily)
 class AxleFamilyAdmin(admin.ModelAdmin):
-    list_display = ("name", "maker", "carrier_method", "is_sample")
-    inlines = (LimitInline, RatioInline)
+    list_display = ("name", "part", "maker", "carrier_method", "is_sample")
+    inlines = (LimitInline, RatioInline, FastenerInline, FluidInline)
 
     def save_related(self, request: HttpRequest, form: ModelForm, formsets: list[BaseFormSet], change: bool) -> None:
         """A sheet that was changed is a new revision; work that was begun keeps the one it is judged by."""

@@ -116,6 +116,12 @@ class OlderFiles(ApiTestCase):
         visits = self.call("get", f"/vehicles/{vehicles.pop()}/visits").json()
         self.assertEqual({one["job_id"] for one in visits}, set(jobs))
 
+    def test_a_sheet_for_another_part_is_refused(self) -> None:
+        plain = json.loads((Path(__file__).parent / "older_files/version-4-clutch-packs.json").read_text())
+        plain["version"] = 5
+        plain["works"][0]["sheet"]["part"] = "propshaft"
+        self.assert_refused(self.send(plain), 422, "bad_file", field="works[0].sheet.part", words="another part")
+
     def test_a_vehicle_that_looks_the_same_is_asked_about_and_never_doubled(self) -> None:
         plain = json.loads((Path(__file__).parent / "older_files/version-4-clutch-packs.json").read_text())
         part = plain["vehicle"]
