@@ -60,14 +60,15 @@ def left(work: Work) -> list[Line]:
     found, trial = bench.verdicts.trials[-1], bench.trials[-1]
     lines = []
     if found.backlash is not None:
+        middle = (found.backlash.least_mm + found.backlash.greatest_mm) / 2.0
         said = say("{least:mm2-} to {greatest:mm2}", least=found.backlash.least_mm, greatest=found.backlash.greatest_mm)
-        lines.append(Line("backlash", say("Backlash round the ring gear"), said, verdict=found.backlash.verdict))
+        lines.append(Line("backlash", say("Backlash round the ring gear"), said, verdict=found.backlash.verdict, value=middle))
     for name, what in (("pinion", say("Pinion rotating torque")), ("total", say("Total rotating torque"))):
         read = latest_torque(trial, name)
         if read is not None:
             verdict = found.pinion if name == "pinion" else found.total
             said = say("{torque:Nm2}", torque=read.value_nm)
-            lines.append(Line(f"{name}_torque", what, said, verdict=verdict.verdict if verdict else "unknown"))
+            lines.append(Line(f"{name}_torque", what, said, verdict=verdict.verdict if verdict else "unknown", value=read.value_nm))
     if found.pattern != "unknown":
         lines.append(Line("pattern", say("Contact pattern"), _VERDICT_WORDS[found.pattern], verdict=found.pattern))
     return lines

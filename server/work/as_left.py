@@ -3,24 +3,29 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from amber_core.verdicts import VerdictWord
 from amber_core.words import Said, stored
-from work.models import Work
+from work.models import StepReading, Work
 from work.run_sheet import RunSheet
 
 
 @dataclass(frozen=True)
 class Line:
-    """One quantity: its name, what it is, how it was left, as it was found (empty where it was not read before), and the verdict."""
+    """One quantity: its name, what it is, how it was left, as it was found (empty where it was not read before), and the verdict.
+
+    `value` and `found_value` are the same as numbers in mm, N m, l or as a plain figure; none where there is no number.
+    """
 
     name: str
     what: Said
     said: Said
     found: str = ""
     verdict: VerdictWord = "unknown"
+    value: float | None = None
+    found_value: float | None = None
 
 
 Tells = Callable[[Work], list[Line]]
@@ -48,16 +53,17 @@ def lines_of_steps(work: Work, told: list[Line] | None = None) -> list[Line]:
         if ask.as_found or name in names:
             continue
         read = sheet.found[name]
-        before = sheet.found[ask.beside].entered if ask.beside in sheet.found else ""
-        lines.append(Line(name, ask.what, Said.of(read.entered), before, sheet.judged(ask, read.value).verdict))
+        before = sheet.found.get(ask.beside)
+        line = Line(name, ask.what, Said.of(read.entered), verdict=sheet.judged(ask, read.value).verdict, value=read.value)
+        lines.append(_with(line, before) if before else line)
     beside = {ask.beside for ask in asks.values()}
-    found = {name.removeprefix("as_found."): sheet.found[name].entered for name, ask in asks.items() if ask.as_found and name not in beside}
+    found = {name.removeprefix("as_found."): sheet.found[name] for name, ask in asks.items() if ask.as_found and name not in beside}
     lines = [line if line.found or line.name not in found else _with(line, found.pop(line.name)) for line in lines]
-    return [*lines, *(Line(name, asks[f"as_found.{name}"].what, Said(""), said) for name, said in found.items())]
+    return [*lines, *(_with(Line(name, asks[f"as_found.{name}"].what, Said("")), read) for name, read in found.items())]
 
 
-def _with(line: Line, found: str) -> Line:
-    return Line(line.name, line.what, line.said, found, line.verdict)
+def _with(line: Line, found: StepReading) -> Line:
+    return replace(line, found=found.entered, found_value=found.value)
 
 
 def plain(lines: list[Line]) -> list[dict[str, Any]]:

@@ -493,13 +493,15 @@ class WorkOut(Schema):
 
 
 class LeftLineOut(Schema):
-    """One quantity as it was left, beside as it was found."""
+    """One quantity as it was left, beside as it was found; as numbers too where there are any."""
 
     name: str
     what: Said
     said: Said
     found: str
     verdict: VerdictName
+    value: float | None = None
+    found_value: float | None = None
 
 
 class WorkLeftOut(Schema):

@@ -3761,11 +3761,13 @@ export interface components {
             };
             pointed_at: string[];
         };
-        /** @description One quantity as it was left, beside as it was found. */
+        /** @description One quantity as it was left, beside as it was found; as numbers too where there are any. */
         LeftLineOut: {
             found: string;
+            found_value?: number | null;
             name: string;
             said: string;
+            value?: number | null;
             /** @enum {string} */
             verdict: "in" | "edge" | "out" | "unknown";
             what: string;

@@ -3,6 +3,7 @@
   import { dayOf } from "../lib/quantity";
   import VerdictMark from "../lib/VerdictMark.svelte";
   import { assemblies } from "./as-left";
+  import Trend from "./Trend.svelte";
 
   interface Props {
     visits: Schemas["VisitOut"][];
@@ -29,6 +30,7 @@
                     : dayOf(column.at)}</th
                 >
               {/each}
+              <th class="pr-4">From the first visit on</th>
             </tr>
           </thead>
           <tbody>
@@ -46,6 +48,7 @@
                     {:else}<span class="quiet">–</span>{/if}
                   </td>
                 {/each}
+                <td class="py-1"><Trend what={row.what} cells={row.cells} /></td>
               </tr>
             {/each}
           </tbody>

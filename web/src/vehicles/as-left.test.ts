@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import { assemblies } from "./as-left";
+import { assemblies, trend } from "./as-left";
 
 const line = (name: string, said: string) => ({ name, what: name, said, found: "", verdict: "in" as const });
 const visit = (number: number, place: string, lines: ReturnType<typeof line>[]) =>
@@ -26,5 +26,17 @@ describe("what a vehicle was left with", () => {
   });
   it("leaves out work that read nothing", () => {
     expect(assemblies([visit(1, "rear_axle", [])])).toEqual([]);
+  });
+  it("is drawn from the first visit on, found before left, and flat where nothing changed", () => {
+    const cell = (value: number | null, found_value: number | null) =>
+      ({ ...line("torque", `${value}`), found: `${found_value}`, value, found_value }) as never;
+    const drawn = trend([cell(2.0, 1.0), null, cell(3.0, null), cell(null, null)]);
+    expect(drawn).toEqual([
+      { found: false, said: "3", height: 1 },
+      { found: true, said: "1", height: 0 },
+      { found: false, said: "2", height: 0.5 },
+    ]);
+    expect(trend([cell(2.0, 2.0)]).map((one) => one.height)).toEqual([0.5, 0.5]);
+    expect(trend([null])).toEqual([]);
   });
 });

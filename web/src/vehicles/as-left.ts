@@ -38,3 +38,20 @@ export function assemblies(visits: Schemas["VisitOut"][]): AssemblyLeft[] {
     }
   return found;
 }
+
+/** Readings of one quantity from the first visit on, each found and then left, with their height between the least and the greatest. */
+export function trend(cells: (Line | null)[]): { found: boolean; said: string; height: number }[] {
+  const read = [...cells]
+    .reverse()
+    .flatMap((cell) => [
+      ...(cell?.found_value == null ? [] : [{ found: true, said: cell.found, value: cell.found_value }]),
+      ...(cell?.value == null ? [] : [{ found: false, said: cell.said, value: cell.value }]),
+    ]);
+  const [least, greatest] = [Math.min, Math.max].map((most) => most(...read.map((one) => one.value)));
+  const span = (greatest ?? 0) - (least ?? 0);
+  return read.map(({ found, said, value }) => ({
+    found,
+    said,
+    height: span > 0 ? (value - (least ?? 0)) / span : 0.5,
+  }));
+}
