@@ -179,6 +179,7 @@ class ByTouch(TouchTestCase):
             expect(answer).to_contain_text("rpm at 90 km/h")
             expect(answer).to_be_in_viewport()
         inputs.get_by_label("Tyre planned").fill("225/")
+        expect(self.page.get_by_role("region", name="Answer", exact=True)).to_have_attribute("aria-busy", "true")
         expect(answer).to_contain_text("gear it 8.2 % longer")
         self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), 360)
         self.assertEqual(self.violations(self.page), [])

@@ -104,5 +104,6 @@ class WholeVehicles(BrowserTestCase):
         self.sign_in("isla")
         self.go(f"{below(van)}/bench", "Set-up bench")
         expect(self.page.get_by_text("5 of 8 positions")).to_be_visible()
+        expect(self.page.get_by_text(re.compile("^\\d waiting:"))).to_have_count(0)
         kept = Reading.objects.latest("id")
         self.assertEqual((kept.by_name, kept.value_mm, kept.typed), ("Isla Moray", 0.09, "9"))

@@ -366,7 +366,7 @@
     <div class="grid min-w-0 grid-cols-[minmax(0,1fr)] gap-6">
       <Notice text={on.wrong ?? (on.lost ? "The connection is lost; what you entered is kept." : null)} />
       {#if on.inputs && on.shown?.compared && on.shown.chosen}
-        <section aria-label="Answer" class:opacity-75={on.stale} aria-busy={on.stale}>
+        <section aria-label="Answer" class:stale={on.stale} aria-busy={on.stale}>
           {#if !known}<p>
               <span class="sample">Sample</span> The gearbox of this vehicle is not known: choose the one fitted.
             </p>{/if}
