@@ -75,6 +75,8 @@ export class BenchOnScreen {
   aside = $state.raw<Aside[]>([]);
   /** Why readings of somebody else wait on this device. */
   held = $state<string | null>(null);
+  /** How often a bench was shown. */
+  #shown = 0;
   #stumbles: Record<string, number> = {};
   #outbox: Outbox;
   #sending = false;
@@ -106,8 +108,10 @@ export class BenchOnScreen {
   }
 
   async load(): Promise<void> {
+    const shown = this.#shown;
     const answer = await ask(client.GET("/api/v1/work/{work_id}/bench", { params: this.#work }));
-    this.#took(answer);
+    // a write that was answered meanwhile has shown a newer bench than this one
+    if (answer.kind !== "done" || this.#shown === shown) this.#took(answer);
     void this.send();
   }
 
@@ -426,6 +430,7 @@ export class BenchOnScreen {
   }
 
   #show(bench: Bench): void {
+    this.#shown += 1;
     const same = JSON.stringify(bench) === JSON.stringify(this.bench);
     this.bench = bench;
     if (!same || this.advice === null) this.#follow();
