@@ -321,9 +321,7 @@ def _store_work(job: Job, part: WorkPart, writing: Writing) -> Work:
     StepRecord.objects.bulk_create(steps)
     for photo in part.step_photos:
         picture_in(photo.content)
-    StepPhoto.objects.bulk_create(
-        StepPhoto(work=work, step_code=one.step, content=one.content, **_record(one, "step", "content")) for one in part.step_photos
-    )
+    StepPhoto.objects.bulk_create(StepPhoto(work=work, step_code=one.step, **_record(one, "step")) for one in part.step_photos)
     StepReading.objects.bulk_create(
         StepReading(record=record, **_record(read)) for record, one in zip(steps, part.steps, strict=True) for read in one.readings
     )
@@ -367,10 +365,7 @@ def _store_bench(found: WorkPart, work: Work, trials: dict[UUID, Trial]) -> None
     ConditionCheck.objects.bulk_create(ConditionCheck(trial=trials[one.trial], **_record(one, "trial")) for one in found.conditions)
     for one in found.photos:
         picture_in(one.content)
-    photos = {
-        one.id: PatternPhoto.objects.create(trial=trials[one.trial], content=one.content, **_record(one, "trial", "content"))
-        for one in found.photos
-    }
+    photos = {one.id: PatternPhoto.objects.create(trial=trials[one.trial], **_record(one, "trial")) for one in found.photos}
     patterns: dict[UUID, PatternReading] = {}
     for read in found.patterns:
         leads = {"photo": photos[read.photo] if read.photo else None, "replaces": patterns.get(read.replaces) if read.replaces else None}
@@ -418,8 +413,10 @@ def _keep(work: Work, area: Area, about: str, part: Any, inputs: Any, answer: An
 
 
 def _record(part: Written, *left_out: str) -> dict[str, Any]:
-    """The fields of a record; the account stays empty, since a name in a file is no login here. Bytes would come out encoded."""
+    """The fields of a record; the account stays empty, since a name in a file is no login here."""
     plain = part.model_dump(exclude={"id", "by", "at", *left_out})
+    # a picture would come out encoded again, as the file has it
+    plain |= {name: getattr(part, name) for name in plain if isinstance(getattr(part, name), bytes)}
     return {"client_id": part.id, "by_name": part.by, "at": part.at, **plain}
 
 

@@ -9,11 +9,10 @@ from django.apps import apps
 from django.db.models import Manager, Prefetch, QuerySet
 from django.http import Http404
 
-from amber_core import payload
 from amber_core.fasteners.sequence import TorquePlanQuestion, plan_torque
 from amber_core.gearset.identify import GearSetClues, identify_gear_set
 from amber_core.procedures.kinds import KINDS, complaint_kinds
-from amber_core.procedures.making import BLOCKS, OwnKind, made
+from amber_core.procedures.making import BLOCKS
 from amber_core.procedures.shaping import OWN
 from amber_core.procedures.steps import Ask, Step, Way
 from amber_core.words import NOTHING, Said, say
@@ -29,7 +28,7 @@ from work.match import match_out
 from work.models import GearSetRecord, KeptAnswer, Outcome, ProcedureRevision, StepPhoto, StepReading, StepRecord, WayChoice, Work
 from work.run_sheet import NUTS_DUE_KM, Judged, RunSheet, before_said, difference
 from work.services import newer_sheet
-from work.shaping import find_kind, own_kinds, shape_of, steps_of
+from work.shaping import find_kind, kind_in, own_kinds, shape_of, steps_of
 
 
 def find_job(job_id: UUID) -> Job:
@@ -426,7 +425,7 @@ def kinds_out(complaint: str) -> dict[str, Any]:
             "bench": one.bench,
             "minutes": sum(step.step.minutes for step in one.steps if not step.needs),
         }
-        for one in (*KINDS.values(), *(made(payload.read(OwnKind, own.content)) for own in own_kinds().values()))
+        for one in (*KINDS.values(), *(kind_in(own) for own in own_kinds().values()))
     ]
     places = {
         layout: [{"place": one, "label": Place(one).label, "sheet": SHEET_FOR.get(one, "")} for one in (Place.VEHICLE, *there)]

@@ -25,6 +25,11 @@ def own_kinds() -> dict[str, OwnKindRevision]:
     return {one.kind: one for one in OwnKindRevision.objects.order_by("kind", "number")}
 
 
+def kind_in(own: OwnKindRevision) -> Kind:
+    """The kind of work that a revision holds."""
+    return made(payload.read(OwnKind, own.content))
+
+
 def find_kind(code: str) -> Kind:
     """A kind of work, of the library or of the shop's own.
 
@@ -36,7 +41,7 @@ def find_kind(code: str) -> Kind:
     if code.startswith(OWN):
         own = OwnKindRevision.objects.filter(kind=code).order_by("number").last()
         if own is not None:
-            return made(payload.read(OwnKind, own.content))
+            return kind_in(own)
     return library.kind_of(code)
 
 
