@@ -19,6 +19,7 @@ from records.writing import Writing
 from setup_bench.bench import bench_of, live
 from shared.refusals import NotAllowed, Refusal
 from work.as_left import as_left, plain
+from work.checks import left_open
 from work.models import Work
 from work.run_sheet import RunSheet
 from work.services import forget, open_work, refresh
@@ -46,6 +47,8 @@ def why_not(work: Work, user: User) -> Said | None:
     step = RunSheet(work).next
     if step is not None:
         return say("Not every step is done. Next: “{title}”.", title=step.title)
+    if left := left_open(work):
+        return left
     if not work.on_bench:
         return None
     finding = getattr(work, "bench_finding", None)

@@ -25,6 +25,7 @@ from floor.api import router as floor
 from glossary.api import router as glossary
 from hand_over.api import router as hand_over
 from noise_finder.api import router as noise_finder
+from parts_wall.api import router as parts_wall
 from ratio_desk.api import router as ratio_desk
 from setup_bench.api import router as setup_bench
 from shared.json_in import read_json
@@ -54,6 +55,7 @@ for router in (
     ratio_desk,
     driveline_desk,
     noise_finder,
+    parts_wall,
     setup_bench,
     build_sheet,
     compute,

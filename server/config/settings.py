@@ -47,6 +47,7 @@ INSTALLED_APPS = [
     "ratio_desk",
     "driveline_desk",
     "noise_finder",
+    "parts_wall",
     "build_sheet",
     "demo_world",
     "config",
@@ -156,11 +157,13 @@ LARGEST_IMPORT_BYTES = 10 * 1024 * 1024
 LARGEST_RECORDING_BYTES = 50 * 1024 * 1024
 LARGEST_LIST_BYTES = 2 * 1024 * 1024
 LARGEST_PHOTO_BYTES = 3 * 1024 * 1024
+LARGEST_CAMERA_BYTES = 12 * 1024 * 1024
 UPLOADS = [  # where files are taken, and how large; everywhere else a body has at most DATA_UPLOAD_MAX_MEMORY_SIZE
     (r"/api/v1/import", 6 * LARGEST_IMPORT_BYTES),  # somewhat too large still gets its sentence with its name
     (r"/api/v1/work/[^/]+/recordings", 2 * LARGEST_RECORDING_BYTES),
     (r"/api/v1/stores/[^/]+/import", 6 * LARGEST_LIST_BYTES),
     (r"/api/v1/trials/[^/]+/photos", 6 * LARGEST_PHOTO_BYTES),
+    (r"/api/v1/work/[^/]+/parts/photos", 2 * LARGEST_CAMERA_BYTES),
 ]
 FORM_AROUND_A_FILE = 64 * 1024
 COMPUTE_RATE = os.environ.get("AMBER_COMPUTE_RATE", "600/m")

@@ -5,12 +5,9 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterable
 
-from amber_core.errors import InvalidInput
-from amber_core.quantities import parse
 from amber_core.shims.stock import Shims
-from amber_core.words import say
+from amber_core.shims.typed import pieces_in
 
-PLAUSIBLE_MM = (0.02, 15.0)
 MOST_PIECES = 8
 
 Pieces = list[tuple[float, int]]
@@ -24,25 +21,7 @@ def parse_stack(typed: str, *, unit: str, field: str) -> Pieces:
     InvalidInput
         With `field`, for anything that cannot be a shim.
     """
-    if typed.strip().lower() in ("0", "none"):
-        return []
-    counted: Counter[float] = Counter()
-    for part in typed.split("+"):
-        shim = parse(part, dimension="length", unit=unit, field=field)
-        if not PLAUSIBLE_MM[0] <= shim.value <= PLAUSIBLE_MM[1]:
-            text = (
-                say(
-                    "{typed} would be {value:mm3}, which no shim is. Write the unit with it, such as 1.10 mm.",
-                    typed=part.strip(),
-                    value=shim.value,
-                )
-                if shim.bare
-                else say("{typed} would be {value:mm3}, which no shim is.", typed=part.strip(), value=shim.value)
-            )
-            raise InvalidInput(field, text)
-        counted[round(shim.value, 4)] += 1
-    if sum(counted.values()) > MOST_PIECES:
-        raise InvalidInput(field, say("A stack can have {most_pieces} pieces at most.", most_pieces=MOST_PIECES))
+    counted = Counter(round(shim.value, 4) for shim in pieces_in(typed, unit=unit, field=field, most=MOST_PIECES))
     return sorted(counted.items(), reverse=True)
 
 

@@ -14,8 +14,10 @@ from amber_core.words import say
 from shared.refusals import Refusal, TooLarge
 
 LARGEST_BYTES = settings.LARGEST_PHOTO_BYTES
-MOST_PIXELS = 50_000_000
+LARGEST_CAMERA_BYTES = settings.LARGEST_CAMERA_BYTES
+MOST_PIXELS = 40_000_000
 LONGEST_SIDE = 12_000
+_PHONE_KINDS = (b"heic", b"heix", b"mif1", b"msf1", b"hevc", b"avif")
 _KINDS = {"JPEG": "image/jpeg", "PNG": "image/png", "WEBP": "image/webp"}
 
 
@@ -27,7 +29,40 @@ class Picture:
     media_type: str
 
 
-def picture_in(content: bytes, field: str = "photo") -> Picture:
+@dataclass(frozen=True)
+class Shrunk:
+    """A picture as JPEG, no larger than a screen needs, and a small one of it."""
+
+    content: bytes
+    small: bytes
+
+
+KEPT_SIDE, SMALL_SIDE = 2048, 320
+
+
+def shrunk_picture(content: bytes, field: str = "file") -> Shrunk:
+    """A picture straight from a camera, made anew: upright, without what the camera wrote beside it, and small as well.
+
+    Raises
+    ------
+    TooLarge, Refusal
+        As `picture_in`, up to LARGEST_CAMERA_BYTES.
+    """
+    picture = picture_in(content, field, most_bytes=LARGEST_CAMERA_BYTES)
+    with Image.open(io.BytesIO(picture.content)) as found:
+        flat = Image.new("RGB", found.size, "white")
+        flat.paste(found, mask=found.convert("RGBA").getchannel("A") if found.mode in ("RGBA", "LA", "P") else None)
+        return Shrunk(content=_jpeg(flat, KEPT_SIDE, 86), small=_jpeg(flat, SMALL_SIDE, 75))
+
+
+def _jpeg(found: Image.Image, side: int, quality: int) -> bytes:
+    made, out = found.copy(), io.BytesIO()
+    made.thumbnail((side, side))
+    made.save(out, "JPEG", quality=quality, optimize=True)
+    return out.getvalue()
+
+
+def picture_in(content: bytes, field: str = "photo", *, most_bytes: int = LARGEST_BYTES) -> Picture:
     """A picture that a decoder can read.
 
     Raises
@@ -35,9 +70,12 @@ def picture_in(content: bytes, field: str = "photo") -> Picture:
     TooLarge, Refusal
         When it is no picture, a damaged one, or a very large one; nothing is decoded before its size is known to be sane.
     """
-    if len(content) > LARGEST_BYTES:
-        text = say("The photo is {size:.0f} MB; the most is {most:.0f} MB.", size=len(content) / 2**20, most=LARGEST_BYTES / 2**20)
+    if len(content) > most_bytes:
+        text = say("The photo is {size:.0f} MB; the most is {most:.0f} MB.", size=len(content) / 2**20, most=most_bytes / 2**20)
         raise TooLarge(text, code="too_large", field=field)
+    if content[4:8] == b"ftyp" and content[8:12] in _PHONE_KINDS:
+        text = say("This is a HEIC picture, which cannot be read here. Set the phone's camera to JPEG (most compatible) and take it again.")
+        raise Refusal(text, field=field)
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("error", Image.DecompressionBombWarning)

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import Protocol
 
-from amber_core.words import Said
+from amber_core.procedures.steps import Step
+from amber_core.words import NOTHING, Said
 from records.writing import Writing
 from work.models import Work
 
@@ -21,7 +22,15 @@ class Judge(Protocol):
     def __call__(self, work: Work, writing: Writing) -> None: ...
 
 
+class Gate(Protocol):
+    """What keeps a step shut that is another area's to say: one sentence, empty when nothing does; asked only when somebody passes it."""
+
+    def __call__(self, work: Work, step: Step) -> Said: ...
+
+
 _CHECKS: dict[str, StepCheck] = {}
+_GATES: list[Gate] = []
+_CLOSINGS: list[StepCheck] = []
 _JUDGES: list[Judge] = []
 
 
@@ -41,6 +50,28 @@ def register(check: str, asks: StepCheck) -> None:
 def check_of(check: str) -> StepCheck | None:
     """Who answers for it; None when passing the step is enough."""
     return _CHECKS.get(check)
+
+
+def register_gate(gate: Gate) -> None:
+    """Have an area asked before a step is passed."""
+    if gate not in _GATES:
+        _GATES.append(gate)
+
+
+def held_shut(work: Work, step: Step) -> Said:
+    """Why an area keeps a step shut; empty when none does."""
+    return next((said for gate in _GATES if (said := gate(work, step))), NOTHING)
+
+
+def register_closing(asks: StepCheck) -> None:
+    """Have an area asked before a piece of work is signed off."""
+    if asks not in _CLOSINGS:
+        _CLOSINGS.append(asks)
+
+
+def left_open(work: Work) -> Said:
+    """What keeps a piece of work from being signed off; empty when nothing does."""
+    return next((said for asks in _CLOSINGS if (said := asks(work))), NOTHING)
 
 
 def register_judge(judge: Judge) -> None:

@@ -15,7 +15,7 @@ from amber_core.quantities import Typed, parse
 from amber_core.verdicts import Limit, Reason, VerdictWord, judge
 from amber_core.words import NOTHING, Said, figure, say, together
 from shared.refusals import Refusal
-from work.checks import check_of
+from work.checks import check_of, held_shut
 from work.match import HELD_CODE, match_held
 from work.models import LETS_ON, GearSetRecord, Outcome, ProcedureRevision, StepReading, StepRecord, WayChoice, Work
 
@@ -195,6 +195,8 @@ class RunSheet:
             With what keeps the step from being passed.
         """
         step = self.reach(code)
+        if shut := held_shut(self.work, step):
+            raise Refusal(shut, code="held", field="step")
         if step.act in ("read", "count"):
             return self._take_values(step, typed, length_unit, torque_unit)
         if step.act == "bolts":

@@ -900,6 +900,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/quote-links/{link_id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Quote End
+         * @description A link is called back: from now on it shows nothing.
+         */
+        post: operations["quote_end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/ratio-results/{result_id}": {
         parameters: {
             query?: never;
@@ -1094,6 +1114,46 @@ export interface paths {
         get: operations["recording_spectrum_csv"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shared-quotes/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shared Quote
+         * @description What a link shows, without a login.
+         */
+        get: operations["shared_quote"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shared-quotes/{token}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Shared Quote Answer
+         * @description Yes or no to each line, once.
+         */
+        post: operations["shared_quote_answer"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1836,6 +1896,246 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/work/{work_id}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Parts Wall
+         * @description What is off, what was found, what has to be got, and the way back.
+         */
+        get: operations["parts_wall"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/parts/announced": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Parts Announced
+         * @description How many writes of this wall a device still holds.
+         */
+        post: operations["parts_announced"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/parts/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Part Back
+         * @description A part is on again, a new one in its place, or it stays out.
+         */
+        post: operations["part_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/parts/build": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Parts Build
+         * @description How the assembly is built.
+         */
+        post: operations["parts_build"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/parts/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Part Look
+         * @description What was found on a part and what is decided.
+         */
+        post: operations["part_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/parts/needs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Part Need
+         * @description A line of the parts list, new or changed.
+         */
+        post: operations["part_need"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/parts/needs/proposed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Part Need All
+         * @description Proposed parts onto the list.
+         */
+        post: operations["part_need_all"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/parts/off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Part Off
+         * @description A part is off, or what was said of it is corrected.
+         */
+        post: operations["part_off"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/parts/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Part Photo Add
+         * @description A picture of a part.
+         */
+        post: operations["part_photo_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/parts/pieces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Part Pieces
+         * @description How many pieces of a broken part are missing.
+         */
+        post: operations["part_pieces"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/parts/quotes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Quote Make
+         * @description A link for the customer: what was found, the ways and their prices, yes or no.
+         */
+        post: operations["quote_make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/parts/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Part Undo
+         * @description A record of this wall is taken back; it stays readable.
+         */
+        post: operations["part_undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/work/{work_id}/patch-preview": {
         parameters: {
             query?: never;
@@ -2310,6 +2610,22 @@ export interface components {
             turn: components["schemas"]["Turn"];
             uneven_pct: number;
         };
+        /** @description How many writes of this wall the device still holds. */
+        AnnounceIn: {
+            /** Format: uuid */
+            client_id: string;
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            waiting: number;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
         /** @description A line of the as-found book, with what was read of it since. */
         AsFoundReadingOut: {
             /** Format: date-time */
@@ -2335,6 +2651,12 @@ export interface components {
             /** @enum {string} */
             verdict: "in" | "edge" | "out" | "unknown";
             what: string;
+        };
+        /** @description What can come off beside the usual. */
+        AskedOut: {
+            code: string;
+            label: string;
+            on: boolean;
         };
         /** @description Which family an assembly is of. */
         AssemblyIn: {
@@ -2385,6 +2707,13 @@ export interface components {
              */
             side_kind: "projected" | "inclinometer";
         };
+        AxisOut: {
+            axis: string;
+            x1: number;
+            x2: number;
+            y1: number;
+            y2: number;
+        };
         /** @description One end of the vehicle: the tyre as written, a measured roll-out, and teeth; what is empty is not known. */
         AxleFactIn: {
             /** Format: uuid */
@@ -2428,6 +2757,47 @@ export interface components {
             along_mm: number;
             /** @default 25 */
             down_mm: number;
+        };
+        /** @description A part is on again, or a new one in its place, or it stays out with a reason. */
+        BackIn: {
+            /** Format: uuid */
+            client_id: string;
+            counted?: number | null;
+            /** @default  */
+            device: string;
+            /** @default false */
+            is_new: boolean;
+            key: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            note: string;
+            /** @default  */
+            person: string;
+            /** @default false */
+            stays_out: boolean;
+            /** @default false */
+            sure: boolean;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        BackOut: {
+            /** Format: date-time */
+            at: string;
+            by_name: string;
+            /** Format: uuid */
+            id: string;
+            is_new: boolean;
+            note: string;
+            stays_out: boolean;
+        };
+        /** @description A place in the order that parts go back in. */
+        BackStepOut: {
+            closes: boolean;
+            key: string;
+            why: string[];
         };
         BasisIn: {
             /** Format: uuid */
@@ -2515,6 +2885,26 @@ export interface components {
             place: "vehicle" | "engine" | "gearbox" | "transfer_case" | "front_shaft" | "rear_shaft" | "front_axle" | "rear_axle";
             /** @enum {string} */
             sheet: "" | "axle" | "transfer_case" | "propshaft";
+        };
+        /** @description How the assembly is built (`parts.plan` has the facts), and what comes off beside the usual. */
+        BuildIn: {
+            /** @default [] */
+            asked: string[];
+            /** Format: uuid */
+            client_id: string;
+            /** @default  */
+            device: string;
+            facts: {
+                [key: string]: string | boolean;
+            };
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
         };
         /**
          * @description A place of the axle against ride height.
@@ -2643,10 +3033,22 @@ export interface components {
             score: number;
             terms: components["schemas"]["Term"][];
         };
+        ChoiceOut: {
+            code: string;
+            label: string;
+        };
         /** @description The ranking, best first, and how many pairs there were. */
         Chosen: {
             choices: components["schemas"]["Choice"][];
             combinations: number;
+        };
+        /** @description What can be found on parts of a class, what decides, and the ways beside a new one. */
+        ClassOut: {
+            decides: string;
+            findings: string[];
+            kind: string;
+            tools: string[];
+            ways: string[];
         };
         /** @description A clock that runs, or a wait (`until` is null): begun when, over when, and minutes to go. */
         ClockOut: {
@@ -2808,6 +3210,21 @@ export interface components {
             hash: string;
             reconstructed: boolean;
             rule: boolean;
+        };
+        /** @description A ring or an arrow drawn on a picture; places as shares of its width and height. A ring has its middle and a point on it. */
+        DrawnIn: {
+            /** @enum {string} */
+            shape: "ring" | "arrow";
+            to_x: number;
+            to_y: number;
+            x: number;
+            y: number;
+        };
+        /** @description Where it stands in the drawing. */
+        DrawnPartOut: {
+            turned_deg: number;
+            x: number;
+            y: number;
         };
         /** @description What came out: the readings as places, as it is, with what is tried, the tubes, the torque they carry. */
         DrivelineAnswer: {
@@ -2980,6 +3397,13 @@ export interface components {
             backlash_sd_mm: number;
             coast: components["schemas"]["MiddleOut"];
             drive: components["schemas"]["MiddleOut"];
+        };
+        /** @description A fact of the build; without choices it is yes or no. */
+        FactOut: {
+            choices: components["schemas"]["ChoiceOut"][];
+            label: string;
+            name: string;
+            value: string | boolean;
         };
         /** @description A whole sheet as it shall be from now on; `revision` is the one that was read, 0 for a new family. */
         FamilyIn: {
@@ -3189,6 +3613,12 @@ export interface components {
             /** @default 1.5 */
             sigma_hz: number;
             speed_kmh: number;
+        };
+        FindingOut: {
+            code: string;
+            pieces: boolean;
+            then: string;
+            word: string;
         };
         /** @description Typical figures to begin with, each to be replaced by the vehicle's own. */
         FirstFigures: {
@@ -3861,6 +4291,42 @@ export interface components {
             engine_nm: number;
             low_ratio: number;
         };
+        /** @description What was found on a part and what is decided; `ways` is the question of quote.compare, `way` the one that is chosen. */
+        LookIn: {
+            /** Format: uuid */
+            client_id: string;
+            /**
+             * @default
+             * @enum {string}
+             */
+            decision: "" | "good" | "clean" | "repair" | "replace";
+            /** @default  */
+            device: string;
+            /** @default [] */
+            drawn: components["schemas"]["DrawnIn"][];
+            /** @default [] */
+            findings: string[];
+            key: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            measured: string;
+            /** @default  */
+            note: string;
+            /** @default  */
+            person: string;
+            /** Format: uuid */
+            photo?: string | null;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** @default  */
+            way: string;
+            ways?: {
+                [key: string]: unknown;
+            } | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
         /** @description Front against rear; `verdict` out keeps the road test shut. Circumferences count as equal while no tyre is known. */
         MatchOut: {
             front_ratio_for_zero: number;
@@ -3939,6 +4405,80 @@ export interface components {
             turning: "inner" | "outer";
             /** @enum {string} */
             turns_with: "wheel" | "prop" | "gearbox_output" | "engine";
+        };
+        /** @description Proposals that become lines. */
+        NeedAllIn: {
+            /** Format: uuid */
+            client_id: string;
+            /** @default  */
+            device: string;
+            keys: string[];
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        /** @description A line of the parts list as it is from now on. `version` is the last write of the line; none for a new one. */
+        NeedIn: {
+            /** Format: uuid */
+            client_id: string;
+            /** @default 1 */
+            count: number;
+            /** @default  */
+            device: string;
+            /** Format: date */
+            due_on?: string | null;
+            /** @default  */
+            key: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** Format: uuid */
+            line: string;
+            name: string;
+            /** @default  */
+            note: string;
+            /** @default  */
+            person: string;
+            /** @default  */
+            price: string;
+            /**
+             * @default wanted
+             * @enum {string}
+             */
+            state: "wanted" | "asked" | "ordered" | "arrived" | "fitted" | "returned" | "dropped";
+            /** @default  */
+            supplier: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: uuid */
+            version?: string | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        NeedOut: {
+            /** Format: date-time */
+            at: string;
+            by_name: string;
+            count: number;
+            /** Format: date */
+            due_on: string | null;
+            key: string;
+            late: boolean;
+            /** Format: uuid */
+            line: string;
+            name: string;
+            note: string;
+            price: number | null;
+            /** @enum {string} */
+            state: "wanted" | "asked" | "ordered" | "arrived" | "fitted" | "returned" | "dropped";
+            state_word: string;
+            supplier: string;
+            /** Format: uuid */
+            version: string;
         };
         NextReadingOut: {
             gain: number;
@@ -4040,6 +4580,63 @@ export interface components {
             at: string;
             by_name: string;
             km: number;
+        };
+        /** @description A part is off; all but the key may be empty. `replaces` is the record that this one corrects. `damaged` are places in the stack. */
+        OffIn: {
+            /** @default  */
+            bag: string;
+            /** Format: uuid */
+            client_id: string;
+            counted?: number | null;
+            /** @default [] */
+            damaged: number[];
+            /** @default  */
+            device: string;
+            /** @default  */
+            facing: string;
+            key: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            mark: string;
+            /** @default  */
+            name: string;
+            /** @default  */
+            note: string;
+            /** @default  */
+            person: string;
+            /** Format: uuid */
+            replaces?: string | null;
+            /**
+             * @default
+             * @enum {string}
+             */
+            side: "" | "left" | "right" | "ring" | "far" | "front" | "centre" | "rear";
+            /** @default  */
+            stack: string;
+            /** @default false */
+            sure: boolean;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        /** @description What was said of it when it came off; `order` counts from 1. */
+        OffOut: {
+            /** Format: date-time */
+            at: string;
+            bag: string;
+            by_name: string;
+            counted: number | null;
+            facing: string;
+            /** Format: uuid */
+            id: string;
+            mark: string;
+            note: string;
+            order: number;
+            side: string;
+            stack: components["schemas"]["PieceOut"][];
+            stack_mm: number | null;
         };
         OncePerTurnOut: {
             amplitude_mm: number;
@@ -4153,6 +4750,34 @@ export interface components {
             axle: number;
             gearbox: number;
         };
+        /** @description One place of the assembly, or a part that was typed. */
+        PartOut: {
+            after: string[];
+            back: components["schemas"]["BackOut"] | null;
+            count: number | null;
+            drawn: components["schemas"]["DrawnPartOut"] | null;
+            faces: boolean;
+            group: string;
+            key: string;
+            kind: string;
+            look_at: boolean;
+            name: string;
+            /** @enum {string|null} */
+            need: "wanted" | "asked" | "ordered" | "arrived" | "fitted" | "returned" | "dropped" | null;
+            off: components["schemas"]["OffOut"] | null;
+            /** @enum {string} */
+            one_time: "" | "always" | "if_disturbed";
+            photos: string[];
+            pieces: components["schemas"]["PiecesOut"] | null;
+            planned: boolean;
+            seen: components["schemas"]["SeenOut"] | null;
+            stacked: boolean;
+            /** @enum {string} */
+            state: "on" | "off" | "back" | "stays_out";
+            suggested_mark: string;
+            trap: string;
+            wants_count: boolean;
+        };
         PasswordIn: {
             current: string;
             new: string;
@@ -4265,6 +4890,14 @@ export interface components {
             source: string;
             words: string;
         };
+        /** @description A device that holds writes that are not here yet. */
+        PhoneOut: {
+            /** Format: date-time */
+            at: string;
+            device: string;
+            person_name: string;
+            waiting: number;
+        };
         /** @description What goes beside a picture of a painted tooth. */
         PhotoIn: {
             /** Format: uuid */
@@ -4296,6 +4929,37 @@ export interface components {
         PieceOut: {
             count: number;
             thickness_mm: number;
+        };
+        /** @description How many pieces of a broken part are missing; 0 is all found. */
+        PiecesIn: {
+            /** Format: uuid */
+            client_id: string;
+            /** @default  */
+            device: string;
+            /** @default false */
+            given_up: boolean;
+            key: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            missing: number;
+            /** @default  */
+            note: string;
+            /** @default  */
+            person: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        PiecesOut: {
+            /** Format: date-time */
+            at: string;
+            by_name: string;
+            given_up: boolean;
+            /** Format: uuid */
+            id: string;
+            missing: number;
+            note: string;
         };
         PlaceOut: {
             pinion_mm: number;
@@ -4416,6 +5080,103 @@ export interface components {
             /** @enum {string} */
             quantity: "backlash" | "backlash_variation" | "pinion_torque" | "pinion_torque_used" | "total_torque" | "nut_torque" | "pinion_depth" | "case_spread" | "ring_bolts" | "cap_bolts" | "oil" | "flange_runout" | "side_gear_play" | "clutch_stack" | "breakaway" | "locker_gap" | "cross_pin" | "wheel_end_play" | "axle_flange_runout" | "shaft_engagement" | "output_end_play" | "tube_runout" | "cover_bolts" | "propshaft_bolts" | "pin_bolt" | "retainer_nuts" | "drive_flange_nuts" | "hub_nuts" | "unit_nuts";
             unit: string;
+        };
+        /** @description Yes or no to each line, with the name of whoever says so. */
+        QuoteAnswerIn: {
+            answers: {
+                [key: string]: boolean;
+            };
+            /** Format: uuid */
+            client_id: string;
+            name: string;
+            /** @default  */
+            note: string;
+        };
+        QuoteAnswerOut: {
+            answers: {
+                [key: string]: boolean;
+            };
+            /** Format: date-time */
+            at: string;
+            name: string;
+            note: string;
+        };
+        /** @description The link is called back. */
+        QuoteEndIn: {
+            /** Format: uuid */
+            client_id: string;
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        /** @description A quote for the customer: the parts that are to be decided on, each with its ways, and how long the link lasts. */
+        QuoteIn: {
+            /** Format: uuid */
+            client_id: string;
+            /** @default 14 */
+            days: number;
+            /** @default  */
+            device: string;
+            hourly: string;
+            /** @default  */
+            intro: string;
+            keys: string[];
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @default 0 */
+            tax_pct: number;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        QuoteLineOut: {
+            decision: string;
+            drawn: {
+                [key: string]: unknown;
+            }[];
+            found: string;
+            key: string;
+            note: string;
+            part: string;
+            /** Format: uuid */
+            photo: string | null;
+            ways: components["schemas"]["QuotedWayOut"][];
+        };
+        /** @description A link that was made: `state` says whether it can still be answered. */
+        QuoteLinkOut: {
+            answer: components["schemas"]["QuoteAnswerOut"] | null;
+            /** Format: date-time */
+            at: string;
+            by_name: string;
+            /** Format: date-time */
+            expires_at: string;
+            /** Format: uuid */
+            id: string;
+            lines: number;
+            /** @enum {string} */
+            state: "open" | "expired" | "called_back" | "answered";
+        };
+        /** @description The token is told once. */
+        QuoteMadeOut: {
+            /** Format: date-time */
+            expires_at: string;
+            token: string;
+        };
+        QuotedWayOut: {
+            chosen: boolean;
+            name: string;
+            total: number;
+            wait_days: number;
         };
         RangeOut: {
             greatest: number | null;
@@ -4783,6 +5544,32 @@ export interface components {
             pinion_mm: number;
             ring_mm: number;
         };
+        /** @description What was found last, and what was decided. */
+        SeenOut: {
+            /** Format: date-time */
+            at: string;
+            by_name: string;
+            /** @enum {string} */
+            decision: "" | "good" | "clean" | "repair" | "replace";
+            decision_word: string;
+            drawn: {
+                [key: string]: unknown;
+            }[];
+            findings: string[];
+            findings_word: string;
+            /** Format: uuid */
+            id: string;
+            measured: string;
+            note: string;
+            /** Format: uuid */
+            photo: string | null;
+            then: string[];
+            total: number | null;
+            way: string;
+            ways: {
+                [key: string]: unknown;
+            } | null;
+        };
         /** @description One setting of the driveline: at ride height in full, and at every place of the axle. */
         Setting: {
             analysed: components["schemas"]["Analysed"];
@@ -4864,6 +5651,20 @@ export interface components {
             inputs: components["schemas"]["RatioInputs"];
             shop_name: string;
             title: string;
+            vehicle: string;
+        };
+        /** @description What a link shows. */
+        SharedQuoteOut: {
+            answer: components["schemas"]["QuoteAnswerOut"] | null;
+            /** Format: date-time */
+            at: string;
+            /** Format: date-time */
+            expires_at: string;
+            intro: string;
+            lines: components["schemas"]["QuoteLineOut"][];
+            number: number;
+            shop_name: string;
+            tax_pct: number;
             vehicle: string;
         };
         /** @description Go over to another revision of the sheet, with a reason. */
@@ -5816,6 +6617,23 @@ export interface components {
             /** @default 1 */
             turns: number;
         };
+        /** @description A record of this wall is taken back. */
+        UndoIn: {
+            /** Format: uuid */
+            client_id: string;
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** Format: uuid */
+            record: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
         /**
          * @description What the vehicle is for; what is None is not asked of it.
          *
@@ -5992,6 +6810,32 @@ export interface components {
             state: "booked" | "in_work" | "waiting" | "to_sign" | "done";
             state_word: string;
             work: string[];
+        };
+        /** @description Everything of a wall. */
+        WallOut: {
+            asked: components["schemas"]["AskedOut"][];
+            axes: components["schemas"]["AxisOut"][];
+            back: components["schemas"]["BackStepOut"][];
+            build: components["schemas"]["FactOut"][];
+            classes: components["schemas"]["ClassOut"][];
+            findings: components["schemas"]["FindingOut"][];
+            guessed: boolean;
+            height: number;
+            hold: string;
+            /** Format: uuid */
+            job_id: string;
+            links: components["schemas"]["QuoteLinkOut"][];
+            needs: components["schemas"]["NeedOut"][];
+            number: number;
+            parts: components["schemas"]["PartOut"][];
+            phones: components["schemas"]["PhoneOut"][];
+            proposals: components["schemas"]["ProposalOut"][];
+            signed: boolean;
+            title: string;
+            vehicle: string;
+            width: number;
+            /** Format: uuid */
+            work_id: string;
         };
         /** @description The answer to a question of the run sheet; the recommended one needs no reason the first time. */
         WayIn: {
@@ -7641,6 +8485,37 @@ export interface operations {
             };
         };
     };
+    quote_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuoteEndIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WallOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            413: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
     ratio_result: {
         parameters: {
             query?: never;
@@ -7890,6 +8765,60 @@ export interface operations {
                 };
                 content?: never;
             };
+        };
+    };
+    shared_quote: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedQuoteOut"];
+                };
+            };
+            404: components["responses"]["Refused"];
+        };
+    };
+    shared_quote_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuoteAnswerIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedQuoteOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            413: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
     shared_ratio: {
@@ -8955,6 +9884,386 @@ export interface operations {
             403: components["responses"]["Refused"];
             404: components["responses"]["Refused"];
             409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    parts_wall: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WallOut"];
+                };
+            };
+            404: components["responses"]["Refused"];
+        };
+    };
+    parts_announced: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnnounceIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WallOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            413: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    part_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BackIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WallOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            413: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    parts_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BuildIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WallOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            413: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    part_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WallOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            413: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    part_need: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NeedIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WallOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            413: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    part_need_all: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NeedAllIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WallOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            413: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    part_off: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OffIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WallOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            413: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    part_photo_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: uuid */
+                    client_id: string;
+                    /** @default  */
+                    device?: string;
+                    /** Format: binary */
+                    file: string;
+                    key: string;
+                    /** @enum {string|null} */
+                    length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+                    /** @default  */
+                    person?: string;
+                    /** @enum {string|null} */
+                    torque_unit?: "nm" | "inlb" | null;
+                    /** Format: date-time */
+                    written_at?: string | null;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WallOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            413: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    part_pieces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PiecesIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WallOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            413: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    quote_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuoteIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteMadeOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            413: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    part_undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UndoIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WallOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            413: components["responses"]["Refused"];
             422: components["responses"]["Refused"];
         };
     };

@@ -1,0 +1,50 @@
+"""What the wall says before a step of the run sheet closes over parts, and before a work is signed off."""
+
+from __future__ import annotations
+
+from amber_core.procedures.steps import Step
+from amber_core.words import NOTHING, Said, listed, say
+from parts_wall.services import left_said, pieces_said
+from parts_wall.wall import find_wall
+from work.checks import register_closing, register_gate
+from work.models import Work
+
+_CLOSES = {
+    "pieces_all": (),
+    "cover": ("cover",),
+    "unit_in": ("tm", "unit"),
+    "oil": ("oil",),
+    "side_cover_bolts": ("scover.ring", "scover.far"),
+}
+"""Steps that close over parts, and the parts that do it."""
+
+
+def closing_held(work: Work, step: Step) -> Said:
+    """Pieces that are missing and parts that still lie on the wall keep it open."""
+    if step.code not in _CLOSES:
+        return NOTHING
+    wall = find_wall(work.pk)
+    if not wall.used:
+        return NOTHING
+    if missing := wall.pieces_missing:
+        return pieces_said(missing)
+    left = {one.key: one for closing in _CLOSES[step.code] if closing in wall.assembly.places for one in wall.inside(closing)}
+    return left_said(list(left.values())) if left else NOTHING
+
+
+def unsettled(work: Work) -> Said:
+    """Everything on the wall is on again, new, or stays out with a reason before the work is signed off."""
+    if not work.part_records.exists():
+        return NOTHING
+    wall = find_wall(work.pk)
+    if wall.pieces_missing:
+        return pieces_said(wall.pieces_missing)
+    if left := wall.in_order:
+        return say("Parts still lie on the Parts wall: {parts}.", parts=listed(one.name for one in left[:6]))
+    return NOTHING
+
+
+def register_checks() -> None:
+    """At start-up."""
+    register_gate(closing_held)
+    register_closing(unsettled)

@@ -1,0 +1,221 @@
+"""The wall as the API shows it."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+from uuid import UUID
+
+from django.utils import timezone
+
+from amber_core import payload
+from amber_core.parts.assembly import LOOSEN, TRAPS, part_of
+from amber_core.parts.build import CHOICES, WORDS, asked_of
+from amber_core.parts.catalogue import GROUPS
+from amber_core.parts.drawing import HEIGHT, WIDTH, axes_of, spots_of
+from amber_core.parts.findings import CLASSES, DECISIONS, FINDINGS, look_at
+from amber_core.parts.sets import set_of
+from amber_core.planning.quote import QuoteQuestion, compare_quotes
+from amber_core.words import NOTHING, Said, listed, say
+from parts_wall.models import Act, NeedState, PartNeed, PartRecord
+from parts_wall.proposals import proposed
+from parts_wall.services import CLOSING, left_said, pieces_said
+from parts_wall.wall import PartState, Wall, find_wall
+
+_GROUP = {one.code: one.name for one in GROUPS}
+_GROUP_OF_NONE = say("typed in")
+
+
+def wall_out(work_id: UUID) -> dict[str, Any]:
+    """Everything of a wall."""
+    wall = find_wall(work_id)
+    work = wall.work
+    needs = {one.key: one.state for one in wall.needs if one.key}
+    spots = spots_of(wall.assembly)
+    at = {one.key: one for one in spots}
+    looked = {key for state in wall.states.values() if state.look for key in look_at(state.look.findings, wall.assembly, state.key)}
+    numbers = {state.key: number for number, state in enumerate(wall.in_order, start=1)}
+    planned = list(wall.planned)
+    keys = [*planned, *(key for key in wall.assembly.places if key not in set(planned)), *(key for key in wall.states if _extra(wall, key))]
+    return {
+        "work_id": work.pk,
+        "job_id": work.job_id,
+        "number": work.job.number,
+        "title": work.title,
+        "vehicle": work.job.vehicle.name,
+        "signed": work.signed_off_at is not None,
+        "guessed": wall.told is None,
+        "build": _build_out(wall),
+        "asked": _asked_out(wall),
+        "parts": [_part_out(wall, key, needs, at, looked, numbers) for key in keys],
+        "back": [
+            {"key": one.key, "why": one.why, "closes": _closes(one.key)}
+            for one in wall.assembly.order_back([state.key for state in wall.in_order])
+        ],
+        "hold": _hold(wall),
+        "needs": [need_out(one) for one in wall.needs],
+        "proposals": [asdict(one) for one in proposed(wall)],
+        "findings": [{"code": code, "word": one.word, "then": one.then, "pieces": one.pieces} for code, one in FINDINGS.items()],
+        "classes": [
+            {"kind": kind, "findings": list(one.findings), "decides": one.decides, "tools": list(one.tools), "ways": list(one.ways)}
+            for kind, one in CLASSES.items()
+        ],
+        "width": WIDTH,
+        "height": HEIGHT,
+        "axes": [asdict(one) for one in axes_of(spots, wall.assembly)],
+        "phones": [
+            {"device": one.device, "person_name": one.person_name, "waiting": one.waiting, "at": one.at}
+            for one in work.phone_queues.all()
+            if one.waiting
+        ],
+        "links": [_link_out(one) for one in work.quote_links.all()],
+    }
+
+
+def _extra(wall: Wall, key: str) -> bool:
+    return key not in wall.assembly.places
+
+
+def _closes(key: str) -> bool:
+    return key in CLOSING or key.partition(".")[0] in CLOSING
+
+
+def _hold(wall: Wall) -> Said:
+    """What keeps it from being closed now, if anything."""
+    if wall.pieces_missing:
+        return pieces_said(wall.pieces_missing)
+    closing = [one.key for one in wall.in_order if _closes(one.key)]
+    backs = [row for row in wall.records if row.act in (Act.BACK, Act.STAYS_OUT)]
+    if closing and backs:
+        left = {one.key: one for key in closing for one in wall.inside(key)}
+        return left_said(list(left.values())) if left and len(left) <= 12 else NOTHING
+    return NOTHING
+
+
+def _build_out(wall: Wall) -> list[dict[str, Any]]:
+    facts = asdict(wall.build)
+    return [
+        {
+            "name": name,
+            "label": WORDS[name][0],
+            "value": facts[name],
+            "choices": [{"code": code, "label": WORDS[name][1][code]} for code in CHOICES.get(name, ())],
+        }
+        for name in asked_of(wall.build.unit, wall.build.ends)
+    ]
+
+
+def _asked_out(wall: Wall) -> list[dict[str, Any]]:
+    chosen = set(wall.told.asked) if wall.told else set()
+    offered = set_of(wall.work.kind, wall.assembly).asked.split()
+    named = []
+    for code in offered:
+        part = part_of(code)
+        label = _GROUP.get(code) or (part.name if part else NOTHING)
+        if code in _GROUP or any(place.part.code == code for place in wall.assembly.places.values()):
+            named.append({"code": code, "label": label, "on": code in chosen})
+    return named
+
+
+def _part_out(wall: Wall, key: str, needs: dict[str, Any], at: dict[str, Any], looked: set[str], numbers: dict[str, int]) -> dict[str, Any]:
+    state = wall.states.get(key) or PartState(key=key, name=wall.name_of(key))
+    place = wall.assembly.places.get(key)
+    part = place.part if place else part_of(key)
+    spot = at.get(key)
+    now = "on" if state.off is None else "off" if state.back is None else "stays_out" if state.back.act == Act.STAYS_OUT else "back"
+    return {
+        "key": key,
+        "name": state.name,
+        "group": _GROUP[part.group] if part else _GROUP_OF_NONE,
+        "kind": part.kind if part else "",
+        "planned": key in wall.planned,
+        "state": now,
+        "count": wall.count_of(key),
+        "wants_count": key in wall.counted or (part is not None and part.count is None and not part.stacked),
+        "stacked": part is not None and part.stacked,
+        "faces": part is not None and part.faces,
+        "suggested_mark": place.mark if place else NOTHING,
+        "one_time": wall.one_time(key),
+        "trap": (LOOSEN.get(part.code) or TRAPS.get(part.code) or NOTHING) if part else NOTHING,
+        "after": [one for one in wall.planned if place and one in wall.assembly.before[key]],
+        "off": _off_out(state.off, numbers.get(key, 0)),
+        "seen": _seen_out(state.look),
+        "pieces": _pieces_out(state.pieces),
+        "back": _back_out(state.back),
+        "look_at": key in looked and state.look is None,
+        "photos": [one.client_id for one in state.photos],
+        "drawn": None if spot is None else {"x": spot.x, "y": spot.y, "turned_deg": spot.turned_deg},
+        "need": needs.get(key),
+    }
+
+
+def _who(row: PartRecord) -> dict[str, Any]:
+    return {"id": row.client_id, "by_name": row.by_name, "at": row.at}
+
+
+def _off_out(row: PartRecord | None, order: int) -> dict[str, Any] | None:
+    if row is None:
+        return None
+    told = {name: getattr(row, name) for name in ("side", "facing", "mark", "bag", "counted", "stack", "note")}
+    total = round(sum(one["mm"] for one in row.stack), 4) if row.stack else None
+    return {**_who(row), **told, "order": order, "stack_mm": total}
+
+
+def _seen_out(row: PartRecord | None) -> dict[str, Any] | None:
+    if row is None:
+        return None
+    told = {name: getattr(row, name) for name in ("findings", "decision", "measured", "photo", "drawn", "ways", "way", "note")}
+    found = [FINDINGS[one] for one in row.findings if one in FINDINGS]
+    return {
+        **_who(row),
+        **told,
+        "findings_word": listed(one.word for one in found) if found else NOTHING,
+        "then": [one.then for one in found],
+        "decision_word": DECISIONS.get(row.decision, NOTHING),  # type: ignore[call-overload]
+        "total": price_of(row),
+    }
+
+
+def price_of(row: PartRecord) -> int | None:
+    """What the chosen way of a look costs, in the smallest unit; None without prices or a choice."""
+    if row.ways is None or not row.way:
+        return None
+    priced = compare_quotes(payload.read(QuoteQuestion, row.ways))
+    return next((one.total for one in priced.ways if one.name == row.way), None)
+
+
+def _pieces_out(row: PartRecord | None) -> dict[str, Any] | None:
+    return None if row is None else {**_who(row), "missing": row.missing, "given_up": row.given_up, "note": row.note}
+
+
+def _back_out(row: PartRecord | None) -> dict[str, Any] | None:
+    return None if row is None else {**_who(row), "is_new": row.is_new, "stays_out": row.act == Act.STAYS_OUT, "note": row.note}
+
+
+def need_out(row: PartNeed) -> dict[str, Any]:
+    """A line of the parts list."""
+    told = {
+        name: getattr(row, name)
+        for name in ("line", "key", "name", "count", "price", "supplier", "state", "due_on", "note", "by_name", "at")
+    }
+    late = row.due_on is not None and row.due_on < timezone.localdate() and row.state in (NeedState.ASKED, NeedState.ORDERED)
+    return {**told, "version": row.client_id, "state_word": NeedState(row.state).label, "late": late}
+
+
+def _link_out(link: Any) -> dict[str, Any]:
+    answer, end = getattr(link, "answer", None), getattr(link, "end", None)
+    state = "answered" if answer else "called_back" if end else "expired" if link.expires_at <= timezone.now() else "open"
+    return {
+        "id": link.client_id,
+        "state": state,
+        "by_name": link.by_name,
+        "at": link.at,
+        "expires_at": link.expires_at,
+        "lines": len(link.document["lines"]),
+        "answer": answer_out(answer),
+    }
+
+
+def answer_out(answer: Any) -> dict[str, Any] | None:
+    """What the customer said."""
+    return None if answer is None else {"name": answer.name, "note": answer.note, "at": answer.at, "answers": answer.answers}
