@@ -29,6 +29,7 @@ _ARGUMENTS = [
     "--disable-component-update",
     "--disable-sync",
     "--disable-dev-shm-usage",
+    "--use-fake-device-for-media-stream",
 ]
 # long, for a machine that is shared: what is there at once is found at once
 PATIENCE_MS = 40_000
@@ -48,6 +49,7 @@ _AREAS = (
     "ratio_desk",
     "driveline_desk",
     "noise_finder",
+    "parts_wall",
     "setup_bench",
     "build_sheet",
 )

@@ -29,6 +29,11 @@ class EveryView(BrowserTestCase):
             "driveline desk, nothing measured": (f"{below(loader)}/driveline", "Driveline desk"),
             "noise finder": (f"{below(self.job('Launch tender'))}/noise", "Possible causes"),
             "noise finder, nothing told": (f"{below(loader)}/noise", "Possible causes"),
+            **{
+                f"parts wall, {tab}": (f"{below(self.job('Milk float'))}/parts?tab={tab}", "Parts wall")
+                for tab in ("off", "map", "decide", "get", "back", "quote")
+            },
+            "parts wall, nothing off": (f"{below(self.job('Grain lorry'))}/parts", "Wheel nut"),
             "sheet": (f"{below(self.job('Post van'))}/sheet", "Build sheet"),
             "vehicles": ("/vehicles", "Vehicles"),
             "vehicle": (f"/vehicles/{self.job('Four-wheel-drive').vehicle_id}", "Four-wheel-drive"),

@@ -43,6 +43,7 @@ _WHERE = {
     "gearset.identify": ("amber_core.gearset.identify", "identify_gear_set"),
     "heat.judge": ("amber_core.road_test.heat", "judge_heat"),
     "job.schedule": ("amber_core.planning.schedule", "schedule_job"),
+    "parts.look": ("amber_core.parts.look", "think_through"),
     "parts.plan": ("amber_core.parts.plan", "plan_parts"),
     "preload.assess": ("amber_core.preload.assess", "assess_preload"),
     "preload.carrier": ("amber_core.preload.carrier", "assess_carrier_preload"),

@@ -27,6 +27,7 @@ OF_THE_SCREENS = {
     "heat.judge",
     "speed.check",
     "quote.compare",
+    "parts.look",
 }
 """What the application's own pages ask for, and its schema therefore describes; docs/computations.openapi.json describes every one."""
 router = Router(tags=["compute"], throttle=RATE)

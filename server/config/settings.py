@@ -128,7 +128,7 @@ CONTENT_SECURITY_POLICY = {
         "default-src": [NONE],
         "script-src": [SELF],
         "style-src": [SELF],
-        "img-src": [SELF, "data:"],
+        "img-src": [SELF, "data:", "blob:"],  # a picture that waits on the phone is shown from memory
         "font-src": [SELF],
         "connect-src": [SELF],
         "manifest-src": [SELF],

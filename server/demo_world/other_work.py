@@ -157,6 +157,7 @@ def _differentials(new: New, isla: User, tam: User, callum: User) -> None:
         )
         .hands_to(isla)
         .passes_to("customer_answers")
+        .strips(callum)
         .parks("customer_answers", "customer", "Carrier on the bench, shims in tray 2, ring gear in oiled paper. May be rolled.")
         .done()
     )

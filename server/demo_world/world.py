@@ -25,7 +25,7 @@ from amber_core.vibration.orders import Drivetrain
 from build_sheet.documents import document_of, keep_document
 from build_sheet.models import SignOff
 from build_sheet.services import STATEMENT
-from demo_world import drivelines, families, gearboxes, other_work
+from demo_world import drivelines, families, gearboxes, other_work, stripped
 from jobs.models import AxleFact, Job, StationState
 from jobs.services import CardGiven, say_station
 from ratio_desk.schemas import RatioInputs
@@ -266,6 +266,10 @@ class JobBuilder:
         StepRecord.objects.create(work=self.work, step_code=code, outcome=Outcome.BEGUN, note=lies, **self.record(2, 6))
         Job.objects.filter(pk=self.job.pk).update(waits_for=waits_for, waits_note=lies[:200])
         return self
+
+    def strips(self, counter: User) -> JobBuilder:
+        """The axle in parts on the wall."""
+        return stripped.strip(self, counter)
 
     def starts(self, code: str, *, minutes: float) -> JobBuilder:
         """A clock that runs."""

@@ -23,7 +23,7 @@ from parts_wall.schemas import (
     NeedAllIn,
     NeedIn,
     OffIn,
-    PhotoIn,
+    PartPhotoIn,
     PiecesIn,
     QuoteAnswerIn,
     QuoteEndIn,
@@ -74,7 +74,7 @@ def part_off(request: HttpRequest, work_id: UUID, data: OffIn) -> HttpResponse:
 
 
 @router.post("/work/{uuid:work_id}/parts/photos", response=_WALL, operation_id="part_photo_add")
-def part_photo_add(request: HttpRequest, work_id: UUID, data: Form[PhotoIn], file: File[UploadedFile]) -> HttpResponse:
+def part_photo_add(request: HttpRequest, work_id: UUID, data: Form[PartPhotoIn], file: File[UploadedFile]) -> HttpResponse:
     """A picture of a part."""
     content = file.read(LARGEST_CAMERA_BYTES + 1)
     picture = shrunk_picture(content)

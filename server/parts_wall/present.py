@@ -33,7 +33,7 @@ def wall_out(work_id: UUID) -> dict[str, Any]:
     needs = {one.key: one.state for one in wall.needs if one.key}
     spots = spots_of(wall.assembly)
     at = {one.key: one for one in spots}
-    looked = {key for state in wall.states.values() if state.look for key in look_at(state.look.findings, wall.assembly, state.key)}
+    looked = _looked(wall)
     numbers = {state.key: number for number, state in enumerate(wall.in_order, start=1)}
     planned = list(wall.planned)
     keys = [*planned, *(key for key in wall.assembly.places if key not in set(planned)), *(key for key in wall.states if _extra(wall, key))]
@@ -70,6 +70,17 @@ def wall_out(work_id: UUID) -> dict[str, Any]:
         ],
         "links": [_link_out(one) for one in work.quote_links.all()],
     }
+
+
+def _looked(wall: Wall) -> dict[str, Said]:
+    """The parts that a finding on another makes one look at, and why."""
+    found: dict[str, Said] = {}
+    for state in wall.states.values():
+        if state.look is not None:
+            for key in look_at(state.look.findings, wall.assembly, state.key):
+                words = listed(FINDINGS[one].word for one in state.look.findings if one in FINDINGS)
+                found.setdefault(key, say("{part}: {found}", part=state.name, found=words))
+    return found
 
 
 def _extra(wall: Wall, key: str) -> bool:
@@ -117,7 +128,9 @@ def _asked_out(wall: Wall) -> list[dict[str, Any]]:
     return named
 
 
-def _part_out(wall: Wall, key: str, needs: dict[str, Any], at: dict[str, Any], looked: set[str], numbers: dict[str, int]) -> dict[str, Any]:
+def _part_out(
+    wall: Wall, key: str, needs: dict[str, Any], at: dict[str, Any], looked: dict[str, Said], numbers: dict[str, int]
+) -> dict[str, Any]:
     state = wall.states.get(key) or PartState(key=key, name=wall.name_of(key))
     place = wall.assembly.places.get(key)
     part = place.part if place else part_of(key)
@@ -142,7 +155,7 @@ def _part_out(wall: Wall, key: str, needs: dict[str, Any], at: dict[str, Any], l
         "seen": _seen_out(state.look),
         "pieces": _pieces_out(state.pieces),
         "back": _back_out(state.back),
-        "look_at": key in looked and state.look is None,
+        "look_at": looked.get(key, NOTHING) if state.look is None else NOTHING,
         "photos": [one.client_id for one in state.photos],
         "drawn": None if spot is None else {"x": spot.x, "y": spot.y, "turned_deg": spot.turned_deg},
         "need": needs.get(key),

@@ -100,7 +100,7 @@ class UndoIn(Written):
     record: UUID
 
 
-class PhotoIn(Written):
+class PartPhotoIn(Written):
     """What goes beside the file."""
 
     key: Key
@@ -133,7 +133,7 @@ class AnnounceIn(Written):
     waiting: Annotated[int, Field(ge=0, le=10_000)]
 
 
-class ChoiceOut(Plain):
+class FactChoiceOut(Plain):
     code: str
     label: Said
 
@@ -144,7 +144,7 @@ class FactOut(Plain):
     name: str
     label: Said
     value: str | bool
-    choices: list[ChoiceOut]
+    choices: list[FactChoiceOut]
 
 
 class AskedOut(Plain):
@@ -155,7 +155,7 @@ class AskedOut(Plain):
     on: bool
 
 
-class PieceOut(Plain):
+class StackPieceOut(Plain):
     entered: str
     mm: float
     damaged: bool
@@ -209,7 +209,7 @@ class OffOut(Plain):
     mark: str
     bag: str
     counted: int | None
-    stack: list[PieceOut]
+    stack: list[StackPieceOut]
     stack_mm: float | None
     note: str
     by_name: str
@@ -245,7 +245,7 @@ class PartOut(Plain):
     seen: SeenOut | None
     pieces: PiecesOut | None
     back: BackOut | None
-    look_at: bool
+    look_at: Said
     photos: list[UUID]
     drawn: DrawnPartOut | None
     need: NeedStateName | None
@@ -276,7 +276,7 @@ class NeedOut(Plain):
     at: datetime
 
 
-class ProposalOut(Plain):
+class PartProposalOut(Plain):
     key: str
     name: Said
     count: int
@@ -352,7 +352,7 @@ class WallOut(Plain):
     back: list[BackStepOut]
     hold: Said
     needs: list[NeedOut]
-    proposals: list[ProposalOut]
+    proposals: list[PartProposalOut]
     findings: list[FindingOut]
     classes: list[ClassOut]
     width: float

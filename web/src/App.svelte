@@ -2,6 +2,7 @@
   import { Router } from "sv-router";
 
   import SignIn from "./account/SignIn.svelte";
+  import QuotePage from "./parts/QuotePage.svelte";
   import SharedPage from "./ratio/SharedPage.svelte";
   import SignInForm from "./account/SignInForm.svelte";
   import { whenSignedOut } from "./api/client";
@@ -17,7 +18,8 @@
   whenSignedOut(() => session.end());
   // what the workshop lends by a link is shown without a login, and nothing else is
   const sharedToken = /^\/shared\/([\w-]{10,100})$/.exec(location.pathname)?.[1] ?? null;
-  if (sharedToken === null) void session.load();
+  const quoteToken = /^\/quote\/([\w-]{10,100})$/.exec(location.pathname)?.[1] ?? null;
+  if (sharedToken === null && quoteToken === null) void session.load();
   let help = $state<ReturnType<typeof Help>>();
   let username = $state("");
   let password = $state("");
@@ -29,6 +31,8 @@
 
 {#if sharedToken !== null}
   <SharedPage token={sharedToken} />
+{:else if quoteToken !== null}
+  <QuotePage token={quoteToken} />
 {:else if !session.loaded}
   <p class="p-6" role="status">Opening the workshop</p>
 {:else if session.me === null && session.lost}

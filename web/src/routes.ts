@@ -20,6 +20,7 @@ export const { navigate, isActive, route } = createRouter({
   "/jobs/:id/work/:work/ratios": () => import("./ratio/RatioPage.svelte"),
   "/jobs/:id/work/:work/driveline": () => import("./driveline/DrivelinePage.svelte"),
   "/jobs/:id/work/:work/noise": () => import("./noise/NoisePage.svelte"),
+  "/jobs/:id/work/:work/parts": () => import("./parts/PartsPage.svelte"),
   "/jobs/:id/work/:work/sheet": () => import("./sheet/SheetPage.svelte"),
   "/jobs/:id/hand-over": () => import("./handover/HandOverPage.svelte"),
   "/jobs/:id/gear-set": moved,

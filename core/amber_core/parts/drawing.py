@@ -7,10 +7,12 @@ from dataclasses import dataclass
 from amber_core.parts.assembly import Assembly, Place
 from amber_core.parts.catalogue import At
 
-WIDTH, HEIGHT = 1180.0, 700.0
+WIDTH, HEIGHT = 1180.0, 540.0
 _MIDDLE = 590.0
-_WHEELS_Y = 430.0
+_WHEELS_Y = 390.0
 _STEP = 23.0
+_INSIDE_X, _INSIDE_Y = 330.0, 250.0
+"""Where the inside of the carrier is drawn: beside the pinion axis, where there is room."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -77,17 +79,17 @@ def axes_of(spots: list[Spot], assembly: Assembly) -> list[AxisLine]:
 
 def _spot(place: Place, at: At, ring_on_left: bool) -> tuple[float, float, float]:
     side = _sign(place, ring_on_left)
-    off = 32.0 * at.off
+    off = 30.0 * at.off
     if at.axis == "X":
         return _MIDDLE + (side or (-1.0 if at.along and ring_on_left else 1.0)) * _STEP * at.along, _WHEELS_Y + off, 0.0
     if at.axis == "D":
-        return _MIDDLE + (side or 1.0) * 36.0 * at.along, 610.0 + off, 0.0
+        return _INSIDE_X + (side or 1.0) * 36.0 * at.along, _INSIDE_Y + off, 0.0
     if at.axis == "Q":
-        return _MIDDLE, 610.0 - 24.0 * at.along, 90.0
+        return _INSIDE_X, _INSIDE_Y - 26.0 * at.along, 90.0
     if at.axis == "Y":
-        return _MIDDLE + off, _WHEELS_Y - 24.0 * (at.along + (0.0 if at.along else 0.9)), 90.0
+        return _MIDDLE + off, _WHEELS_Y - 20.0 * (at.along + (0.0 if at.along else 0.9)), 90.0
     if at.axis == "R":
-        return _MIDDLE, _WHEELS_Y + 30.0 * at.along, 90.0
+        return _MIDDLE, _WHEELS_Y + 26.0 * at.along + 8.0, 90.0
     if at.axis == "Z":
         return 40.0 + 44.0 * at.along, 36.0 + off, 0.0
     if at.axis == "T":
@@ -95,7 +97,7 @@ def _spot(place: Place, at: At, ring_on_left: bool) -> tuple[float, float, float
     if at.axis == "J":
         number = ("front", "centre", "rear").index(place.side)
         return 700.0 + 150.0 * number + 26.0 * at.along, 120.0, 0.0
-    return 40.0, 130.0 + 46.0 * at.along, 0.0
+    return 60.0, 60.0 + 42.0 * at.along, 0.0
 
 
 def _sign(place: Place, ring_on_left: bool) -> float:

@@ -195,9 +195,18 @@ FINDINGS: dict[str, Finding] = {
 
 
 def look_at(found: Iterable[str], assembly: Assembly, own: str) -> list[str]:
-    """The keys of other parts that findings on the part `own` make one look at, in the order of the table."""
+    """The keys of other parts that findings on the part `own` make one look at, in the order of the table.
+
+    What is found in an axle says nothing of the propshaft's joints, nor the other way about.
+    """
     codes = {code for one in found if one in FINDINGS for code in FINDINGS[one].look_at}
-    return [key for key, place in assembly.places.items() if place.part.code in codes and key != own]
+    of_shaft = _of_shaft(own)
+    return [key for key, place in assembly.places.items() if place.part.code in codes and key != own and _of_shaft(key) == of_shaft]
+
+
+def _of_shaft(key: str) -> bool:
+    part = BY_CODE.get(key.partition(".")[0])
+    return part is not None and part.group in ("C", "C2", "C3", "D")
 
 
 def advised(kind: str, found: Iterable[str]) -> tuple[Decision, Said]:

@@ -104,6 +104,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/compute/parts.look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description What findings on a part usually lead to. It advises; the person decides.
+         */
+        post: operations["compute_parts_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/compute/quote.compare": {
         parameters: {
             query?: never;
@@ -3033,10 +3053,6 @@ export interface components {
             score: number;
             terms: components["schemas"]["Term"][];
         };
-        ChoiceOut: {
-            code: string;
-            label: string;
-        };
         /** @description The ranking, best first, and how many pairs there were. */
         Chosen: {
             choices: components["schemas"]["Choice"][];
@@ -3398,9 +3414,13 @@ export interface components {
             coast: components["schemas"]["MiddleOut"];
             drive: components["schemas"]["MiddleOut"];
         };
+        FactChoiceOut: {
+            code: string;
+            label: string;
+        };
         /** @description A fact of the build; without choices it is yes or no. */
         FactOut: {
-            choices: components["schemas"]["ChoiceOut"][];
+            choices: components["schemas"]["FactChoiceOut"][];
             label: string;
             name: string;
             value: string | boolean;
@@ -4635,7 +4655,7 @@ export interface components {
             note: string;
             order: number;
             side: string;
-            stack: components["schemas"]["PieceOut"][];
+            stack: components["schemas"]["StackPieceOut"][];
             stack_mm: number | null;
         };
         OncePerTurnOut: {
@@ -4760,7 +4780,7 @@ export interface components {
             group: string;
             key: string;
             kind: string;
-            look_at: boolean;
+            look_at: string;
             name: string;
             /** @enum {string|null} */
             need: "wanted" | "asked" | "ordered" | "arrived" | "fitted" | "returned" | "dropped" | null;
@@ -4777,6 +4797,28 @@ export interface components {
             suggested_mark: string;
             trap: string;
             wants_count: boolean;
+        };
+        /** @description What goes beside the file. */
+        PartPhotoIn: {
+            /** Format: uuid */
+            client_id: string;
+            /** @default  */
+            device: string;
+            key: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        PartProposalOut: {
+            count: number;
+            key: string;
+            name: string;
+            why: string;
         };
         PasswordIn: {
             current: string;
@@ -6011,6 +6053,11 @@ export interface components {
              */
             source: "prop" | "wheel";
         };
+        StackPieceOut: {
+            damaged: boolean;
+            entered: string;
+            mm: number;
+        };
         /** @description `asked` is false while it is only assumed; `ring_on` is the vehicle's side that the ring's back looks to. */
         StartOut: {
             as_found: components["schemas"]["FoundOut"] | null;
@@ -6829,7 +6876,7 @@ export interface components {
             number: number;
             parts: components["schemas"]["PartOut"][];
             phones: components["schemas"]["PhoneOut"][];
-            proposals: components["schemas"]["ProposalOut"][];
+            proposals: components["schemas"]["PartProposalOut"][];
             signed: boolean;
             title: string;
             vehicle: string;
@@ -7317,6 +7364,126 @@ export interface operations {
                         }[];
                         /** @enum {string} */
                         verdict: "in" | "edge" | "out" | "unknown";
+                    };
+                };
+            };
+            422: components["responses"]["Refused"];
+        };
+    };
+    compute_parts_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * @description The facts of one assembly. What a unit has not got is passed over: a propshaft alone has no brakes.
+                     *
+                     *     Parameters
+                     *     ----------
+                     *     unit : str
+                     *         Carrier in the axle housing (beam), third member (third), final drive with side covers (sides), with shim washers (small),
+                     *         transfer-case output (tc), propshaft alone (prop).
+                     *     carrier : str
+                     *         Side shims under the cone (inb) or outboard of the cup (outb), adjusters (adj), cover shims (cov), shim washers (wash).
+                     *     preload, depth : str
+                     *         What sets pinion preload (crush sleeve, solid spacer, shims under the outer bearing, nothing) and where the depth shim lies
+                     *         (under the head, behind the cup, under the cartridge, none: by housing).
+                     *     ends : str
+                     *         What holds the axle shafts: clip, bolted retainer (ret), full-float hub (float), or half shafts (half).
+                     *     differential, brakes : str
+                     *         What kind they are; drop is a locker in place of the spider gears.
+                     *     shaft, front : str
+                     *         One propshaft, two with a centre bearing, or one with a double Cardan joint (dc); its front end has a flange (flg) or a slip yoke.
+                     *     rollers : str
+                     *         Of the output gear of a transfer case.
+                     *     sensors, inner_flange, drive_flange, shaft_brake : bool
+                     *         Wheel-speed sensors; half shafts bolted on inside; drive flanges that come off; a transmission brake drum.
+                     */
+                    build: {
+                        /**
+                         * @default disc
+                         * @enum {string}
+                         */
+                        brakes?: "disc" | "drum";
+                        /**
+                         * @default outb
+                         * @enum {string}
+                         */
+                        carrier?: "inb" | "outb" | "adj" | "cov" | "wash";
+                        /**
+                         * @default head
+                         * @enum {string}
+                         */
+                        depth?: "head" | "cup" | "cart" | "housing";
+                        /**
+                         * @default open
+                         * @enum {string}
+                         */
+                        differential?: "open" | "pack" | "helical" | "drop" | "air" | "solid";
+                        /** @default false */
+                        drive_flange?: boolean;
+                        /**
+                         * @default clip
+                         * @enum {string}
+                         */
+                        ends?: "clip" | "ret" | "float" | "half";
+                        /**
+                         * @default flg
+                         * @enum {string}
+                         */
+                        front?: "flg" | "slip";
+                        /** @default false */
+                        inner_flange?: boolean;
+                        /**
+                         * @default crush
+                         * @enum {string}
+                         */
+                        preload?: "crush" | "spacer" | "oshim" | "none";
+                        /**
+                         * @default loose
+                         * @enum {string}
+                         */
+                        rollers?: "loose" | "caged";
+                        /** @default false */
+                        sensors?: boolean;
+                        /**
+                         * @default one
+                         * @enum {string}
+                         */
+                        shaft?: "one" | "two" | "dc";
+                        /** @default false */
+                        shaft_brake?: boolean;
+                        /** @enum {string} */
+                        unit: "beam" | "third" | "sides" | "small" | "tc" | "prop";
+                    };
+                    findings?: string[];
+                    key: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** @enum {string} */
+                        decision: "good" | "clean" | "repair" | "replace";
+                        look_at: {
+                            key: string;
+                            name: string;
+                        }[];
+                        pieces: boolean;
+                        then: string[];
+                        why: string;
+                        word: string;
                     };
                 };
             };

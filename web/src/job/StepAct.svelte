@@ -66,6 +66,16 @@
         : { minutes, waits_for: "parts" as const, note: "" };
     if (await on.begin(step.code, given)) onpassed();
   }
+  /** steps that are worked on the Parts wall, beside those that take off and put back */
+  const ON_THE_WALL = ["inspected", "pieces_laid_out", "pieces_all", "quote"];
+  const wallTab = (one: Step) =>
+    one.code === "quote"
+      ? "quote"
+      : one.act === "put_back"
+        ? "back"
+        : one.act === "take_off"
+          ? "off"
+          : "decide";
   const joined = (before: string, more: string) =>
     [before.trim(), more].filter(Boolean).join(" ").slice(0, 400);
   const submit = (act: () => Promise<void>) => (event: SubmitEvent) => {
@@ -283,6 +293,9 @@
     {@render noted()}
     <div class="flex flex-wrap gap-2">
       <button class={main} disabled={on.busy}>Confirm<span class="sr-only">: {step.title}</span></button>
+      {#if step.act === "take_off" || step.act === "put_back" || ON_THE_WALL.includes(step.code)}
+        <a class="btn btn-plain" href={`${below}/parts?tab=${wallTab(step)}`}>Parts wall</a>
+      {/if}
       {@render skip()}
     </div>
   </form>
