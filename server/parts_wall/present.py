@@ -217,7 +217,7 @@ def need_out(row: PartNeed) -> dict[str, Any]:
 
 def _link_out(link: Any) -> dict[str, Any]:
     answer, end = getattr(link, "answer", None), getattr(link, "end", None)
-    state = "answered" if answer else "called_back" if end else "expired" if link.expires_at <= timezone.now() else "open"
+    state = "called_back" if end else "answered" if answer else "expired" if link.expires_at <= timezone.now() else "open"
     return {
         "id": link.client_id,
         "state": state,

@@ -99,12 +99,14 @@
       note,
     };
     const { key } = part;
+    // what the wall answers fills the form anew
+    const typed = pieces ? missing.trim() : "";
     if (!(await on.look(seen))) return;
-    if (pieces && missing.trim() !== "" && !(await countPieces(key, false))) return;
+    if (typed !== "" && !(await countPieces(key, false, typed))) return;
     picked = null;
   }
-  async function countPieces(key: string, givenUp: boolean): Promise<boolean> {
-    const count = Number(missing);
+  async function countPieces(key: string, givenUp: boolean, typed = missing): Promise<boolean> {
+    const count = Number(typed);
     if (!Number.isInteger(count) || count < 0) {
       on.wrong = "The number of missing pieces must be a whole number.";
       return false;

@@ -121,8 +121,8 @@
     sure = false;
     picked = null;
     inHand = "";
-    await on.takeOff(given, withPicture);
     open = false;
+    await on.takeOff(given, withPicture);
   }
 </script>
 
