@@ -16,6 +16,7 @@ from build_sheet.importing import import_job, too_large
 from build_sheet.paper import paper_html, paper_pdf
 from build_sheet.schemas import ImportedOut, ImportIn, SheetOut, SignOffIn, WithdrawIn
 from build_sheet.sheet import sheet_html, sheet_pdf, sheet_state
+from build_sheet.zipped import is_zip, zip_of
 from jobs.models import Job
 from records.writing import file_hash, write
 from shared.refusals import Refusal
@@ -103,6 +104,13 @@ def job_as_json(request: HttpRequest, job_id: UUID) -> HttpResponse:
     return _download(job_file_text(job), "application/json", f"job-{job.number}.json")
 
 
+@router.get("/jobs/{uuid:job_id}/job.zip", operation_id="job_zip", include_in_schema=False)
+def job_as_zip(request: HttpRequest, job_id: UUID) -> HttpResponse:
+    """The same with the pictures of the Parts wall."""
+    job = find_job(job_id)
+    return _download(zip_of(job), "application/zip", f"job-{job.number}.zip")
+
+
 @router.get("/work/{uuid:work_id}/readings.csv", operation_id="readings_csv", include_in_schema=False)
 def readings_as_csv(request: HttpRequest, work_id: UUID) -> HttpResponse:
     """The readings, a line each."""
@@ -113,8 +121,9 @@ def readings_as_csv(request: HttpRequest, work_id: UUID) -> HttpResponse:
 @router.post("/import", response={201: ImportedOut, 413: ErrorOut, **_REFUSALS}, operation_id="job_import")
 def job_import(request: HttpRequest, file: File[UploadedFile], data: Form[ImportIn]) -> HttpResponse:
     """A job out of its file."""
-    if (large := too_large(file.size or 0)) is not None:
+    if (large := too_large(file.size or 0, zipped=is_zip(file.read(4)))) is not None:
         raise large
+    file.seek(0)
     content = file.read()
     made: list[Job] = []
 

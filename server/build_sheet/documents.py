@@ -17,6 +17,7 @@ from amber_core.words import Said, say, stored, together
 from build_sheet.models import SignOff, SignOffDocument
 from driveline_desk.models import JointInspection, ShaftName
 from noise_finder.models import Kind
+from parts_wall.record import parts_record
 from setup_bench.bench import bench_of
 from setup_bench.present import bench_out
 from stores.sheets import content_of
@@ -58,6 +59,7 @@ def document_of(work_id: Any) -> dict[str, Any]:
         "drivelines": [_kept_driveline(one) for one in kept[Area.DRIVELINE]],
         "joints": [_joint(one) for one in work.joint_inspections.all()],
         "noises": [_kept_noise(one) for one in kept[Area.NOISE]],
+        "parts": parts_record(work_id),
         "sign_offs": [_sign_off(one) for one in work.sign_offs.select_related("withdrawal")],
     }
     return dict(json.loads(json.dumps(stored(found), cls=DjangoJSONEncoder, allow_nan=False)))

@@ -15,6 +15,7 @@ from pydantic import ValidationError
 from accounts import policy
 from amber_core import payload
 from amber_core.errors import InvalidInput
+from amber_core.parts.build import Build
 from amber_core.procedures import library
 from amber_core.words import NOTHING, Said, say, together
 from build_sheet.job_file import (
@@ -31,9 +32,11 @@ from build_sheet.job_file import (
     upgraded,
 )
 from build_sheet.models import Origin, SignOff, SignOffDocument, Withdrawal
+from build_sheet.zipped import LARGEST_ZIP_BYTES, Pictures, unpacked
 from driveline_desk.models import JointInspection
 from jobs.models import AxleFact, Job, Station, StationRecord
 from jobs.services import lock_numbers, next_number, settle
+from parts_wall.models import PartNeed, PartPhoto, PartRecord, WallBuild
 from records.writing import Writing
 from setup_bench.bench import Bench
 from setup_bench.models import (
@@ -52,7 +55,7 @@ from setup_bench.models import (
     Trial,
 )
 from shared.json_in import read_json
-from shared.pictures import picture_in
+from shared.pictures import picture_in, shrunk_picture
 from shared.refusals import Conflict, Refusal, TooLarge
 from shared.validation import said_of
 from stores.editing import store_lists
@@ -71,9 +74,9 @@ CHANGED = say("This file was changed after it was written: its hash does not mat
 NO_HASH = say("This file has no hash, so it is not known whether it was changed.")
 
 
-def too_large(size: int) -> TooLarge | None:
-    """What to say to a file over the limit; None for one that is small enough."""
-    most = settings.LARGEST_IMPORT_BYTES
+def too_large(size: int, *, zipped: bool = False) -> TooLarge | None:
+    """What to say to a file over the limit; None for one that is small enough. A zip with pictures may be larger."""
+    most = LARGEST_ZIP_BYTES if zipped else settings.LARGEST_IMPORT_BYTES
     if size <= most:
         return None
     return TooLarge(
@@ -215,12 +218,13 @@ def import_job(writing: Writing, *, content: bytes, vehicle: str = "") -> Job:
         With one sentence; nothing half-written remains. `same_vehicle` asks which vehicle it is of.
     """
     policy.require(writing.by, "import_job")
+    content, pictures = unpacked(content)
     found, note = read_file(content)
     if Job.objects.filter(pk=found.job.id).exists():
         raise Conflict(say("Job {number} is already here. {nothing}", number=found.job.number, nothing=_NOTHING), code="here_already")
     try:
         with transaction.atomic():
-            return _store(found, note, writing, vehicle)
+            return _store(found, note, writing, vehicle, pictures)
     except IntegrityError:
         raise Conflict(
             say("Parts of this file are already here, or are in the file twice. {nothing}", nothing=_NOTHING), code="here_already"
@@ -233,7 +237,7 @@ def import_job(writing: Writing, *, content: bytes, vehicle: str = "") -> Job:
         ) from None
 
 
-def _store(found: JobFile, note: str, writing: Writing, vehicle: str) -> Job:
+def _store(found: JobFile, note: str, writing: Writing, vehicle: str, pictures: Pictures) -> Job:
     card, now = found.job, timezone.now()
     lock_numbers()
     number = next_number() if Job.objects.filter(number=card.number).exists() else card.number
@@ -253,7 +257,7 @@ def _store(found: JobFile, note: str, writing: Writing, vehicle: str) -> Job:
     )
     StationRecord.objects.bulk_create(StationRecord(job=job, **_record(one)) for one in found.station_records)
     AxleFact.objects.bulk_create(AxleFact(job=job, **_record(one)) for one in found.axle_facts)
-    works = [_store_work(job, part, writing) for part in found.works]
+    works = [_store_work(job, part, pictures) for part in found.works]
     for work in works:
         refresh(work)
     job = Job.objects.get(pk=job.pk)
@@ -296,13 +300,13 @@ def _vehicle(found: JobFile, answer: str) -> Vehicle:
     return vehicle
 
 
-def _store_work(job: Job, part: WorkPart, writing: Writing) -> Work:
+def _store_work(job: Job, part: WorkPart, pictures: Pictures) -> Work:
     revision = _revision(part.sheet) if part.sheet is not None else None
     assembly, _ = Assembly.objects.get_or_create(vehicle=job.vehicle, place=part.place)
     if assembly.family_id is None and revision is not None:
         Assembly.objects.filter(pk=assembly.pk).update(family=revision.family)
     made = {"created_by_name": part.created_by, "created_at": part.created_at}
-    begun = bool(part.trials or part.steps or part.gear_sets)
+    begun = bool(part.trials or part.steps or part.gear_sets or part.part_records)
     work = Work.objects.create(
         pk=part.id,
         job=job,
@@ -337,6 +341,7 @@ def _store_work(job: Job, part: WorkPart, writing: Writing) -> Work:
     StrikeOut.objects.bulk_create(StrikeOut(reading=readings[one.reading], **_record(one, "reading")) for one in part.strike_outs)
     _store_bench(part, work, trials)
     _store_desks(part, work)
+    _store_wall(part, work, pictures)
     _store_sign_offs(part, work)
     if not work.on_bench:
         return work
@@ -404,6 +409,26 @@ def _store_desks(found: WorkPart, work: Work) -> None:
             text = say("The finding “{title}” has no inputs or no answer. {nothing}", title=finding.title, nothing=_NOTHING)
             raise Refusal(text, code="bad_file", field="noise_findings")
         _keep(work, Area.NOISE, finding.kind, finding, asked, answer)
+
+
+def _store_wall(found: WorkPart, work: Work, pictures: Pictures) -> None:
+    """The Parts wall; of a file without its pictures, what was drawn on them is kept, and the pictures are left out."""
+    for told in found.wall_builds:
+        Build(**told.facts)  # type: ignore[arg-type]
+    WallBuild.objects.bulk_create(WallBuild(work=work, **_record(one)) for one in found.wall_builds)
+    rows: dict[UUID, PartRecord] = {}
+    for one in found.part_records:
+        before = rows.get(one.undoes) if one.undoes else None
+        if one.undoes and before is None:
+            text = say("Something is undone in this file that is not in it. {nothing}", nothing=_NOTHING)
+            raise Refusal(text, code="bad_file", field="part_records")
+        fields = _record(one, "undoes", "ways") | {"ways": None if one.ways is None else payload.plain(one.ways)}
+        rows[one.id] = PartRecord.objects.create(work=work, undoes=before, **fields)
+    for photo in found.part_photos:
+        if photo.id in pictures:
+            picture = shrunk_picture(pictures[photo.id], f"pictures/{photo.id}.jpg")
+            PartPhoto.objects.create(work=work, content=picture.content, small=picture.small, **_record(photo))
+    PartNeed.objects.bulk_create(PartNeed(work=work, **_record(one)) for one in found.part_needs)
 
 
 def _keep(work: Work, area: Area, about: str, part: Any, inputs: Any, answer: Any) -> None:

@@ -1,7 +1,7 @@
-"""The open file of a job, version 4: documented in docs/formats.md, its JSON schema made from these classes.
+"""The open file of a job, version 6: documented in docs/formats.md, its JSON schema made from these classes.
 
-Version 3 had ring and pinion alone, and is read as it is. Versions 1 and 2 had one piece of work, laid flat; they are read by
-`OldJobFile` and turned into this one.
+Versions 3 to 5 are read as they are: 5 had no Parts wall, 3 had ring and pinion alone. Versions 1 and 2 had one piece of work, laid
+flat; they are read by `OldJobFile` and turned into this one.
 """
 
 from __future__ import annotations
@@ -13,11 +13,14 @@ from uuid import NAMESPACE_OID, UUID, uuid5
 from pydantic import AfterValidator, AwareDatetime, Base64Bytes, BaseModel, ConfigDict, Field, StringConstraints
 
 from amber_core.driveline.inspection import JointFelt
+from amber_core.planning.quote import QuoteQuestion
 from amber_core.vibration.felt import Felt, FeltQuestion
 from amber_core.words import say, storing
 from driveline_desk.schemas import DrivelineAnswer, DrivelineInputs
 from jobs.schemas import StationStateName, UseName, WaitsName
 from noise_finder.schemas import RecordedAnswer, RecordedInputs
+from parts_wall.schemas import DecisionName, DrawnIn, NeedStateName, SideName, StackPieceOut
+from parts_wall.schemas import Key as PartKey
 from ratio_desk.schemas import RatioAnswer, RatioInputs
 from records.writing import hash_of
 from setup_bench.schemas import DriveFlankName, EdgeName, FlankName, PhotoPlace, PreloadPartName, SetStateName, Share, VehicleSideName
@@ -26,7 +29,7 @@ from vehicles.schemas import AxleName, LayoutName, PlaceName
 from work.schemas import KindName
 
 FORMAT: Literal["amber-pinion.job"] = "amber-pinion.job"
-VERSION: Literal[5] = 5
+VERSION: Literal[6] = 6
 FIRST_OF_WORKS = 3
 """The first version in which a job has pieces of work."""
 
@@ -464,6 +467,59 @@ class WayPart(Written):
     reason: Annotated[str, StringConstraints(min_length=1, max_length=200)]
 
 
+class WallBuildPart(Written):
+    """How the assembly is built, as facts of `parts.plan`, and what comes off beside the usual."""
+
+    facts: dict[Annotated[str, StringConstraints(max_length=40)], bool | Annotated[str, StringConstraints(max_length=40)]]
+    asked: Annotated[list[Annotated[str, StringConstraints(max_length=40)]], Field(max_length=60)]
+
+
+class PartRecordPart(Written):
+    """One thing that happened to one part; `undoes` points to another of the same list, `photo` to a picture."""
+
+    key: PartKey
+    act: Literal["off", "look", "pieces", "back", "stays_out", "undo"]
+    name: Annotated[str, StringConstraints(max_length=80)] = ""
+    side: SideName = ""
+    facing: Annotated[str, StringConstraints(max_length=80)] = ""
+    mark: Annotated[str, StringConstraints(max_length=40)] = ""
+    bag: Annotated[str, StringConstraints(max_length=20)] = ""
+    counted: Count | None = None
+    stack: Annotated[list[StackPieceOut], Field(max_length=40)] = []
+    findings: Annotated[list[Annotated[str, StringConstraints(max_length=20)]], Field(max_length=12)] = []
+    decision: DecisionName = ""
+    measured: Short = ""
+    photo: UUID | None = None
+    drawn: Annotated[list[DrawnIn], Field(max_length=20)] = []
+    ways: QuoteQuestion | None = None
+    way: Annotated[str, StringConstraints(max_length=80)] = ""
+    missing: Annotated[int, Field(ge=0, le=1000)] | None = None
+    given_up: bool = False
+    is_new: bool = False
+    note: Annotated[str, StringConstraints(max_length=400)] = ""
+    undoes: UUID | None = None
+
+
+class PartPhotoPart(Written):
+    """A picture of a part. Its bytes are `pictures/<id>.jpg` of the zip; a file without them leaves it out when it is read."""
+
+    key: PartKey
+
+
+class PartNeedPart(Written):
+    """A line of the parts list as it was then; the latest of a line counts. Money in the smallest unit."""
+
+    line: UUID
+    key: Annotated[str, StringConstraints(max_length=60)] = ""
+    name: Annotated[str, StringConstraints(min_length=1, max_length=120)]
+    count: Annotated[int, Field(ge=1, le=10_000)]
+    price: Annotated[int, Field(ge=0, le=10**12)] | None = None
+    supplier: Annotated[str, StringConstraints(max_length=80)] = ""
+    state: NeedStateName
+    due_on: date | None = None
+    note: Short = ""
+
+
 class WorkParts(Part):
     """What was recorded of a piece of work. `trial`, `reading` and `sign_off` point to ids in the same piece of work."""
 
@@ -487,6 +543,10 @@ class WorkParts(Part):
     driveline_results: Annotated[list[DrivelineResultPart], Field(max_length=200)] = []
     joint_inspections: Annotated[list[JointInspectionPart], Field(max_length=1000)] = []
     noise_findings: Annotated[list[NoiseFindingPart], Field(max_length=200)] = []
+    wall_builds: Annotated[list[WallBuildPart], Field(max_length=200)] = []
+    part_records: Annotated[list[PartRecordPart], Field(max_length=3000)] = []
+    part_photos: Annotated[list[PartPhotoPart], Field(max_length=400)] = []
+    part_needs: Annotated[list[PartNeedPart], Field(max_length=3000)] = []
 
 
 class WorkPart(WorkParts):
@@ -514,7 +574,7 @@ class JobFile(Part):
     """A whole job. Every id stands once; `hash` is the SHA-256 of all the rest but `exported_at`."""
 
     format: Literal["amber-pinion.job"]
-    version: Literal[3, 4, 5]
+    version: Literal[3, 4, 5, 6]
     exported_at: datetime
     hash: Hash
     job: CardPart

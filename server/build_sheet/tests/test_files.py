@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import json
+import zipfile
 from pathlib import Path
 from typing import Any
 
@@ -84,7 +85,7 @@ class Files(ApiTestCase):
             ("a picture", b"\x89PNG\xff\xfe\x00", 422, "not_json", "not text"),
             ("deeply nested", b"[" * 100_000, 422, "not_json", "nested too deeply"),
             ("something else", b'{"format": "shopping list"}', 422, "other_format", "not an Amber Pinion job file"),
-            ("newer", changed(version=6), 422, "newer_version", "newer release"),
+            ("newer", changed(version=7), 422, "newer_version", "newer release"),
             ("no version", changed(version="one"), 422, "no_version", "does not give its version"),
             ("a reference into nothing", changed_work(readings=lost), 422, "missing_reference", "points to a trial"),
             ("a field that is missing", changed(job={}), 422, "bad_file", "job.id"),
@@ -126,13 +127,13 @@ class IntoAnEmptyDatabase(TransactionTestCase):
         world.load()
         client = self.client_class()
         client.force_login(people.load()["greta"], backend="django.contrib.auth.backends.ModelBackend")
-        files = {str(job.pk): client.get(f"{API}/jobs/{job.pk}/job.json").content for job in Job.objects.all()}
+        files = {str(job.pk): client.get(f"{API}/jobs/{job.pk}/job.zip").content for job in Job.objects.all()}
         self.assertGreaterEqual(len(files), 8)
         tables = [
             table
             for table in connection.introspection.table_names()
             if table.split("_")[0]
-            in ("jobs", "work", "vehicles", "records", "setup", "build", "stores", "accounts", "driveline", "noise", "ratio")
+            in ("jobs", "work", "vehicles", "records", "setup", "build", "stores", "accounts", "driveline", "noise", "ratio", "parts")
         ]
         with connection.cursor() as cursor:
             cursor.execute(f"TRUNCATE {', '.join(tables)} CASCADE")
@@ -140,10 +141,11 @@ class IntoAnEmptyDatabase(TransactionTestCase):
 
         client.force_login(people.load()["greta"], backend="django.contrib.auth.backends.ModelBackend")
         for job, content in files.items():
-            reply = client.post(f"{API}/import", {"file": SimpleUploadedFile("job.json", content, "application/json")})
+            reply = client.post(f"{API}/import", {"file": SimpleUploadedFile("job.zip", content, "application/zip")})
             self.assertEqual(reply.status_code, 201, reply.content)
             again = client.get(f"{API}/jobs/{job}/job.json")
-            self.assertEqual(without_clock(again.json()), without_clock(json.loads(content)))
+            with zipfile.ZipFile(io.BytesIO(content)) as packed:
+                self.assertEqual(without_clock(again.json()), without_clock(json.loads(packed.read("job.json"))))
         self.assertEqual(client.get(f"{API}/floor?state=done").json()["jobs"], [])  # nobody has signed anything here
         (van,) = client.get(f"{API}/floor?search=417").json()["jobs"]
         shown = client.get(f"{API}/jobs/{van['id']}").json()

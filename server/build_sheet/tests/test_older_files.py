@@ -56,7 +56,7 @@ class OlderFiles(ApiTestCase):
                 self.assertEqual([(one["origin"], one["by_name"]) for one in sheet["sign_offs"]], [("file", "Greta Fell")])
                 self.assertEqual((sheet["signed"], sheet["imported_note"]), (False, NO_HASH))
                 again = self.call("get", f"/jobs/{job}/job.json").json()
-                self.assertEqual((again["version"], len(again["works"][0]["trials"])), (5, len(plain["trials"])))
+                self.assertEqual((again["version"], len(again["works"][0]["trials"])), (6, len(plain["trials"])))
 
     def test_version_3_is_worked_on_by_the_run_sheet_that_it_was_worked_by(self) -> None:
         plain = json.loads(_OLD)
@@ -104,6 +104,16 @@ class OlderFiles(ApiTestCase):
                 self.assertEqual(reply.status_code, 201, reply.content)
                 self.assertEqual(len(self.call("get", f"/work/{reply.json()['job_id']}").json()["steps"]), steps)
 
+    def test_version_5_comes_in_without_a_wall(self) -> None:
+        plain = json.loads((Path(__file__).parent / "older_files/version-5-final-drive.json").read_text())
+        self.assertEqual((plain["version"], plain["hash"]), (5, content_hash(plain)))
+        job = self.send(plain).json()["job_id"]
+        self.assertEqual(Job.objects.get(pk=job).imported_note, "")
+        wall = self.call("get", f"/work/{job}/parts").json()
+        self.assertEqual((wall["guessed"], [one for one in wall["parts"] if one["off"]]), (True, []))
+        again = self.call("get", f"/jobs/{job}/job.json").json()
+        self.assertEqual((again["version"], again["works"][0]["steps"]), (6, plain["works"][0]["steps"]))
+
     def test_two_jobs_of_one_vehicle_come_to_one_vehicle(self) -> None:
         plain = json.loads(_OLD)
         bare = {name: [] if isinstance(one, list) and name != "stations" else one for name, one in plain.items()}
@@ -118,7 +128,7 @@ class OlderFiles(ApiTestCase):
 
     def test_a_sheet_for_another_part_is_refused(self) -> None:
         plain = json.loads((Path(__file__).parent / "older_files/version-4-clutch-packs.json").read_text())
-        plain["version"] = 5
+        plain["version"] = 6
         plain["works"][0]["sheet"]["part"] = "propshaft"
         self.assert_refused(self.send(plain), 422, "bad_file", field="works[0].sheet.part", words="another part")
 

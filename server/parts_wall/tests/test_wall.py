@@ -389,3 +389,36 @@ class Reading(WallCase):
 
     def test_a_counter_reads_and_does_not_write(self) -> None:
         self.refused("off", "not_allowed", by="callum", status=403, key="cover")
+
+
+class OnTheBuildSheet(WallCase):
+    def test_the_sheet_says_what_became_of_the_parts(self) -> None:
+        self.off("gask", "spider")
+        self.send("looks", key="ring", findings=["chip"], decision="replace", note="heel of one tooth")
+        self.send("pieces", key="ring", missing=0)
+        self.send("back", key="gask", is_new=True, sure=True)
+        self.send("back", key="spider", stays_out=True, note="The locker takes its place")
+        page = self.call("get", f"/work/{self.work}/sheet.html").content.decode()
+        for said in (
+            "Ring gear",
+            "broken tooth",
+            "heel of one tooth",
+            "all accounted for",
+            "New: gasket or sealant",
+            "The locker takes its place",
+        ):
+            self.assertIn(said, page)
+
+    def test_a_work_without_a_wall_says_nothing_of_parts(self) -> None:
+        self.assertNotIn("<h2>Parts</h2>", self.call("get", f"/work/{self.work}/sheet.html").content.decode())
+
+    def test_nothing_is_signed_while_parts_lie_on_the_wall(self) -> None:
+        work = self.make_job(teeth=None, kind="oil_service", family="corrie-ls19")
+        self.work = work
+        self.pass_all(work)
+        self.send("off", key="magnet")
+        reply = self.post(f"/work/{work}/sign-off", {}, by="greta")
+        self.assertEqual((reply.status_code, reply.json()["error"]["code"]), (422, "not_ready"))
+        self.assertIn("still lie on the Parts wall: magnet", reply.json()["error"]["message"])
+        self.send("back", key="magnet")
+        self.assertEqual(self.post(f"/work/{work}/sign-off", {}, by="greta").status_code, 201)

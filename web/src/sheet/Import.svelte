@@ -54,16 +54,16 @@
 <svelte:head><title>Import a job · Amber Pinion</title></svelte:head>
 <h1 class="mb-2">Import a job</h1>
 <p class="mb-5 max-w-prose">
-  A job downloaded as JSON is imported whole: readings, trials and run sheet. It is imported as it is or not
-  at all. Names and dates stay those of the file. A sign-off in the file is shown as said by the file; the
-  work has to be signed off here again.
+  A job downloaded as JSON, or as a zip with the pictures of its parts, is imported whole: readings, trials
+  and run sheet. It is imported as it is or not at all. Names and dates stay those of the file. A sign-off in
+  the file is shown as said by the file; the work has to be signed off here again.
 </p>
 <form class="grid max-w-xl gap-4" onsubmit={take}>
   <Field label="Job file (.json)"
     ><input
       class="file-input w-full"
       type="file"
-      accept=".json,application/json"
+      accept=".json,application/json,.zip,application/zip"
       bind:files
       onchange={chosen}
     /></Field

@@ -113,6 +113,9 @@
           <a class="btn btn-plain justify-start" href={`/api/v1/jobs/${id}/job.json`} download
             >Whole job as JSON</a
           >
+          <a class="btn btn-plain justify-start" href={`/api/v1/jobs/${id}/job.zip`} download
+            >Whole job with pictures of parts (zip)</a
+          >
           <a class="btn btn-plain justify-start" href={`/api/v1/work/${work}/readings.csv`} download
             >Readings as CSV</a
           >
