@@ -39,16 +39,16 @@ _FILL = [
         ON s.k = CASE WHEN n %% 50 = 0 THEN n / 50 %% 4 ELSE 4 END
     """,
     """
-    INSERT INTO work_work (id, number, kind, state, begun, next_action, version, created_by_name, created_at, updated_at, signed_off_at,
-        as_left, assembly_id, job_id, procedure_id, sheet_revision_id)
-    SELECT job.id, 1, 'ring_and_pinion', job.state, true, job.next_action, 1, 'Bench', now(), job.updated_at, job.signed_off_at,
+    INSERT INTO work_work (id, number, kind, own_title, state, begun, next_action, version, created_by_name, created_at, updated_at,
+        signed_off_at, as_left, assembly_id, job_id, procedure_id, sheet_revision_id)
+    SELECT job.id, 1, 'ring_and_pinion', '', job.state, true, job.next_action, 1, 'Bench', now(), job.updated_at, job.signed_off_at,
         '[]', made.assembly, job.id, %(procedure)s, %(revision)s
     FROM jobs_job AS job JOIN bench_made AS made ON made.job = job.id
     """,
     """
-    INSERT INTO work_work (id, number, kind, state, begun, next_action, version, created_by_name, created_at, updated_at, signed_off_at,
-        as_left, assembly_id, job_id, procedure_id, sheet_revision_id)
-    SELECT gen_random_uuid(), 2, 'oil_service', job.state, true, job.next_action, 1, 'Bench', now(), job.updated_at, job.signed_off_at,
+    INSERT INTO work_work (id, number, kind, own_title, state, begun, next_action, version, created_by_name, created_at, updated_at,
+        signed_off_at, as_left, assembly_id, job_id, procedure_id, sheet_revision_id)
+    SELECT gen_random_uuid(), 2, 'oil_service', '', job.state, true, job.next_action, 1, 'Bench', now(), job.updated_at, job.signed_off_at,
         '[]', made.assembly, job.id, %(service)s, %(revision)s
     FROM jobs_job AS job JOIN bench_made AS made ON made.job = job.id WHERE made.n <= %(second)s
     """,

@@ -140,6 +140,46 @@ def whole_jobs(browser: Browser) -> None:
         print(line(found, empty))
 
 
+def parts_wall(browser: Browser) -> None:
+    """A wall of 150 parts and 200 pictures, against an endpoint that does nothing but send as many bytes."""
+    from benchmarks.clock import line, timed
+    from parts_wall.models import Act, PartPhoto, PartRecord
+    from parts_wall.wall import find_wall
+    from work.models import Work
+
+    work = uuid.uuid4()
+    card = {"customer": "Bench", "vehicle": "Bench", "layout": "rear_drive", "complaint": "Howl", "use": "road"}
+    first = {"kind": "strip_and_report", "place": "rear_axle", "family": "corrie-ls19"}
+    browser.call("POST", "/api/v1/jobs", {"client_id": str(uuid.uuid4()), "id": str(work), **card, **first})
+    of, places = {"work": Work.objects.get(pk=work), "by_name": "Bench"}, list(find_wall(work).assembly.places)
+    keys = [*places, *(f"own_{number:04d}" for number in range(150 - len(places)))][:150]
+    PartRecord.objects.bulk_create(PartRecord(key=key, act=Act.OFF, name="Part" if key.startswith("own_") else "", **of) for key in keys)
+    PartRecord.objects.bulk_create(PartRecord(key=key, act=Act.LOOK, decision="good", **of) for key in keys[:100])
+    PartPhoto.objects.bulk_create(
+        PartPhoto(key=keys[number % 150], content=b"x" * 200_000, small=b"x" * 12_000, **of) for number in range(200)
+    )
+    path = f"/api/v1/work/{work}/parts"
+    browser.call("GET", path)
+    print(f"Parts wall with {len(keys)} parts and 200 pictures, {len(browser.text):,} bytes")
+    sent = len(browser.text)
+    empty = timed("as many bytes and nothing else", lambda: browser.call("GET", f"/bench/bytes?count={sent}"), times=200)
+    print(line(empty))
+    print(line(timed("wall", lambda: browser.call("GET", path), times=60, warm=5), empty))
+    photo = PartPhoto.objects.filter(work=work).first()
+    small = f"/api/v1/part-photos/{photo.client_id}/small" if photo else path
+    print(line(timed("a small picture", lambda: browser.call("GET", small), times=60, warm=5), empty))
+    body = {"key": keys[3], "replaces": None, "sure": True}
+    before = str(PartRecord.objects.get(work=work, key=keys[3], act=Act.OFF).client_id)
+    browser.call("POST", f"{path}/undo", {"client_id": str(uuid.uuid4()), "record": before})
+
+    def off() -> None:
+        client_id = str(uuid.uuid4())
+        browser.call("POST", f"{path}/off", {"client_id": client_id, **body})
+        browser.call("POST", f"{path}/undo", {"client_id": str(uuid.uuid4()), "record": client_id})
+
+    print(line(timed("a part off and undone again", off, times=20, warm=2), empty))
+
+
 def set_up_bench(browser: Browser) -> None:
     """A bench with eight trials: what a reading takes, and what opening it takes."""
     from benchmarks.clock import line, timed
@@ -208,6 +248,7 @@ def main(port: int) -> None:
     floor(browser)
     whole_jobs(browser)
     set_up_bench(browser)
+    parts_wall(browser)
     first_load(browser)
 
 

@@ -35,8 +35,9 @@ def wall_out(work_id: UUID) -> dict[str, Any]:
     at = {one.key: one for one in spots}
     looked = _looked(wall)
     numbers = {state.key: number for number, state in enumerate(wall.in_order, start=1)}
-    planned = list(wall.planned)
-    keys = [*planned, *(key for key in wall.assembly.places if key not in set(planned)), *(key for key in wall.states if _extra(wall, key))]
+    planned = wall.planned
+    coming_off = set(planned)
+    keys = [*planned, *(key for key in wall.assembly.places if key not in coming_off), *(key for key in wall.states if _extra(wall, key))]
     return {
         "work_id": work.pk,
         "job_id": work.job_id,
@@ -47,14 +48,14 @@ def wall_out(work_id: UUID) -> dict[str, Any]:
         "guessed": wall.told is None,
         "build": _build_out(wall),
         "asked": _asked_out(wall),
-        "parts": [_part_out(wall, key, needs, at, looked, numbers) for key in keys],
+        "parts": [_part_out(wall, key, needs, at, looked, numbers, coming_off) for key in keys],
         "back": [
             {"key": one.key, "why": one.why, "closes": _closes(one.key)}
             for one in wall.assembly.order_back([state.key for state in wall.in_order])
         ],
         "hold": _hold(wall),
         "needs": [need_out(one) for one in wall.needs],
-        "proposals": [asdict(one) for one in proposed(wall)],
+        "proposals": proposed(wall),
         "findings": [{"code": code, "word": one.word, "then": one.then, "pieces": one.pieces} for code, one in FINDINGS.items()],
         "classes": [
             {"kind": kind, "findings": list(one.findings), "decides": one.decides, "tools": list(one.tools), "ways": list(one.ways)}
@@ -62,7 +63,7 @@ def wall_out(work_id: UUID) -> dict[str, Any]:
         ],
         "width": WIDTH,
         "height": HEIGHT,
-        "axes": [asdict(one) for one in axes_of(spots, wall.assembly)],
+        "axes": axes_of(spots, wall.assembly),
         "phones": [
             {"device": one.device, "person_name": one.person_name, "waiting": one.waiting, "at": one.at}
             for one in work.phone_queues.all()
@@ -129,7 +130,7 @@ def _asked_out(wall: Wall) -> list[dict[str, Any]]:
 
 
 def _part_out(
-    wall: Wall, key: str, needs: dict[str, Any], at: dict[str, Any], looked: dict[str, Said], numbers: dict[str, int]
+    wall: Wall, key: str, needs: dict[str, Any], at: dict[str, Any], looked: dict[str, Said], numbers: dict[str, int], coming_off: set[str]
 ) -> dict[str, Any]:
     state = wall.states.get(key) or PartState(key=key, name=wall.name_of(key))
     place = wall.assembly.places.get(key)
@@ -141,7 +142,7 @@ def _part_out(
         "name": state.name,
         "group": _GROUP[part.group] if part else _GROUP_OF_NONE,
         "kind": part.kind if part else "",
-        "planned": key in wall.planned,
+        "planned": key in coming_off,
         "state": now,
         "count": wall.count_of(key),
         "wants_count": key in wall.counted or (part is not None and part.count is None and not part.stacked),
@@ -150,7 +151,7 @@ def _part_out(
         "suggested_mark": place.mark if place else NOTHING,
         "one_time": wall.one_time(key),
         "trap": (LOOSEN.get(part.code) or TRAPS.get(part.code) or NOTHING) if part else NOTHING,
-        "after": [one for one in wall.planned if place and one in wall.assembly.before[key]],
+        "after": [one for one in wall.assembly.before[key] if one in coming_off] if place else [],
         "off": _off_out(state.off, numbers.get(key, 0)),
         "seen": _seen_out(state.look),
         "pieces": _pieces_out(state.pieces),

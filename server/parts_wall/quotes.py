@@ -17,7 +17,8 @@ from amber_core import payload
 from amber_core.parts.findings import DECISIONS, FINDINGS
 from amber_core.planning.quote import QuoteQuestion, compare_quotes
 from amber_core.words import NOTHING, listed, say, stored
-from jobs.services import touch
+from jobs.models import WaitsFor
+from jobs.services import touch, wait_begins
 from parts_wall.models import PartPhoto, PartRecord, QuoteAnswer, QuoteLink, QuoteLinkEnd
 from parts_wall.services import money_in
 from parts_wall.wall import Wall, find_wall
@@ -125,7 +126,11 @@ def answer(token: str, *, client_id: UUID, answers: dict[str, bool], name: str, 
     if set(answers) != wanted:
         raise Refusal(say("Say yes or no to every line."), field="answers")
     QuoteAnswer.objects.create(client_id=client_id, link=link, answers=answers, name=name, note=note)
-    touch(link.work.job)
+    job = link.work.job
+    if job.waits_for == WaitsFor.CUSTOMER:  # whoever looks at the Floor sees that the wait is over; what lies where stays said
+        yes = sum(answers.values())
+        wait_begins(job, WaitsFor.CUSTOMER, f"Answered by {name}: yes to {yes} of {len(answers)}. {job.waits_note}")
+    touch(job)
     return link
 
 

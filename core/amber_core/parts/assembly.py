@@ -243,14 +243,11 @@ class Assembly:
         for key in here & set(self.places):
             for earlier in self._all_before[key] & here:
                 on[earlier].add(key)
-        for rule in ON_FIRST:
-            if rule.how == "trial":
-                continue
-            for first, then in self._pairs(rule):
-                if first in here and then in here:
-                    if rule.how == "swap":
-                        on[first].discard(then)
-                    on[then].add(first)
+        for rule, first, then in self.ruled:
+            if rule.how != "trial" and first in here and then in here:
+                if rule.how == "swap":
+                    on[first].discard(then)
+                on[then].add(first)
         return on
 
     @cached_property
@@ -261,16 +258,29 @@ class Assembly:
             found[key] = self.before[key].union(*(found[one] for one in self.before[key]))
         return found
 
-    def _pairs(self, rule: OnFirst) -> Iterable[tuple[str, str]]:
-        for code in rule.first:
-            for place in self._of.get(code, []):
-                for other in rule.then:
-                    yield from ((place.key, one.key) for one in self._meant(place, other))
+    @cached_property
+    def ruled(self) -> list[tuple[OnFirst, str, str]]:
+        """Every rule of what goes on first, for each pair of places that it is about: the rule, the first, the one after it."""
+        return [
+            (rule, place.key, other.key)
+            for rule in ON_FIRST
+            for code in rule.first
+            for place in self._of.get(code, [])
+            for then in rule.then
+            for other in self._meant(place, then)
+        ]
+
+    @cached_property
+    def _said_of(self) -> dict[str, list[tuple[str, Said]]]:
+        """What holds where a place goes on, each with the place that must be there for it to hold."""
+        found: dict[str, list[tuple[str, Said]]] = {}
+        for rule, first, then in self.ruled:
+            if rule.how != "trial":
+                found.setdefault(then, []).append((first, rule.why))
+        return found
 
     def _why(self, key: str, here: set[str]) -> list[Said]:
-        said = [
-            rule.why for rule in ON_FIRST if rule.how != "trial" and any(then == key and first in here for first, then in self._pairs(rule))
-        ]
+        said = list(dict.fromkeys(why for first, why in self._said_of.get(key, ()) if first in here))
         code = key.partition(".")[0]
         return [*said, *([AT_THE_END[code]] if code in AT_THE_END else [])]
 

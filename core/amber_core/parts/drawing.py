@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from amber_core.parts.assembly import Assembly, Place
 from amber_core.parts.catalogue import At
@@ -36,7 +37,8 @@ class AxisLine:
     y2: float
 
 
-def spots_of(assembly: Assembly, *, ring_on_left: bool = True) -> list[Spot]:
+@lru_cache(maxsize=64)
+def spots_of(assembly: Assembly, *, ring_on_left: bool = True) -> tuple[Spot, ...]:
     """Where every part of an assembly stands. Parts that would cover one another stand side by side.
 
     Parameters
@@ -53,10 +55,11 @@ def spots_of(assembly: Assembly, *, ring_on_left: bool = True) -> list[Spot]:
         if again:  # beside the one that stands there already, across the axis
             x, y = (x + 26.0 * again, y) if turned == 90.0 else (x, y + 30.0 * again)
         found.append(Spot(key=key, x=round(x, 1), y=round(y, 1), turned_deg=turned))
-    return found
+    return tuple(found)
 
 
-def axes_of(spots: list[Spot], assembly: Assembly) -> list[AxisLine]:
+@lru_cache(maxsize=64)
+def axes_of(spots: tuple[Spot, ...], assembly: Assembly) -> list[AxisLine]:
     """The centre lines, from the first part on each to the last."""
     lines: dict[tuple[str, float], list[Spot]] = {}
     for spot in spots:

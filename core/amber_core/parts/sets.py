@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import lru_cache
 
 from amber_core.parts.assembly import Assembly
 from amber_core.parts.catalogue import PARTS, holds, needs_of
@@ -73,10 +74,14 @@ def off_of(kind: str, assembly: Assembly, asked: Iterable[str] = ()) -> list[str
     asked : iterable of str
         Codes or groups of the kind's `asked`, or any part's.
     """
+    return list(_off_of(kind, assembly, " ".join(asked)))
+
+
+@lru_cache(maxsize=256)
+def _off_of(kind: str, assembly: Assembly, asked: str) -> tuple[str, ...]:
     found = set_of(kind, assembly)
-    stays = _keys(found.stay, assembly)
-    base = assembly.closed(_keys(_spelt(found.off), assembly)) - stays
-    return assembly.order_off(base | assembly.closed(_keys(" ".join(asked), assembly)))
+    base = assembly.closed(_keys(_spelt(found.off), assembly)) - _keys(found.stay, assembly)
+    return tuple(assembly.order_off(base | assembly.closed(_keys(asked, assembly))))
 
 
 def counted_of(kind: str, assembly: Assembly) -> set[str]:

@@ -339,8 +339,10 @@ class Quotes(WallCase):
         other = str(uuid.uuid4())
         self.assertEqual(self.call("get", f"/shared-quotes/{token}/photos/{other}", by=None).status_code, 404)
         body = {"client_id": str(uuid.uuid4()), "answers": {"ring": True}, "name": "A. Customer"}
+        Job.objects.update(waits_for="customer", waits_note="Carrier on the bench")
         for _ in range(2):  # the answer was lost on the way, and is sent again
             self.assertEqual(self.call("post", f"/shared-quotes/{token}/answer", body, by=None).status_code, 201)
+        self.assertEqual(Job.objects.get().waits_note, "Answered by A. Customer: yes to 1 of 1. Carrier on the bench")
         said = self.wall()["links"][0]
         self.assertEqual((said["state"], said["answer"]["name"], said["answer"]["answers"]), ("answered", "A. Customer", {"ring": True}))
         again = self.call("post", f"/shared-quotes/{token}/answer", {**body, "client_id": other}, by=None)

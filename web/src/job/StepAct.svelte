@@ -12,6 +12,7 @@
   import SpeedAid from "./aids/SpeedAid.svelte";
   import Tightening from "./aids/Tightening.svelte";
   import BoltTicks from "./BoltTicks.svelte";
+  import type { Tab } from "../parts/tabs";
   import type { JobOnScreen } from "./job.svelte";
   import { askLabel, bench, DESKS, left, toGo, window } from "./steps";
 
@@ -66,16 +67,19 @@
         : { minutes, waits_for: "parts" as const, note: "" };
     if (await on.begin(step.code, given)) onpassed();
   }
-  /** steps that are worked on the Parts wall, beside those that take off and put back */
-  const ON_THE_WALL = ["inspected", "pieces_laid_out", "pieces_all", "quote"];
-  const wallTab = (one: Step) =>
-    one.code === "quote"
-      ? "quote"
-      : one.act === "put_back"
-        ? "back"
-        : one.act === "take_off"
-          ? "off"
-          : "decide";
+  /** where on the Parts wall a step is worked, if it is */
+  const WALL_OF: Record<string, Tab> = {
+    inspected: "decide",
+    pieces_laid_out: "decide",
+    pieces_all: "decide",
+    quote: "quote",
+    customer_answers: "quote",
+    cover: "back",
+    oil: "back",
+  };
+  const wall = $derived(
+    WALL_OF[step.code] ?? (step.act === "take_off" ? "off" : step.act === "put_back" ? "back" : null),
+  );
   const joined = (before: string, more: string) =>
     [before.trim(), more].filter(Boolean).join(" ").slice(0, 400);
   const submit = (act: () => Promise<void>) => (event: SubmitEvent) => {
@@ -293,12 +297,12 @@
     {@render noted()}
     <div class="flex flex-wrap gap-2">
       <button class={main} disabled={on.busy}>Confirm<span class="sr-only">: {step.title}</span></button>
-      {#if step.act === "take_off" || step.act === "put_back" || ON_THE_WALL.includes(step.code)}
-        <a class="btn btn-plain" href={`${below}/parts?tab=${wallTab(step)}`}>Parts wall</a>
-      {/if}
       {@render skip()}
     </div>
   </form>
+{/if}
+{#if wall}
+  <a class="btn btn-plain mt-3" href={`${below}/parts?tab=${wall}`}>Parts wall</a>
 {/if}
 {#if skipping}
   <ReasonDialog
