@@ -69,8 +69,13 @@ def parts_build(request: HttpRequest, work_id: UUID, data: BuildIn) -> HttpRespo
 def part_off(request: HttpRequest, work_id: UUID, data: OffIn) -> HttpResponse:
     """A part is off, or what was said of it is corrected."""
     taken = services.Taken(**data.fields("key", "replaces", "sure"))
-    rest = {"key": data.key, "replaces": data.replaces, "sure": data.sure, "given": taken}
-    return _wall_write(request, data, "part_off", work_id, lambda writing: services.take_off(writing, work_id=work_id, **rest))
+    return _wall_write(
+        request,
+        data,
+        "part_off",
+        work_id,
+        lambda writing: services.take_off(writing, work_id=work_id, key=data.key, given=taken, replaces=data.replaces, sure=data.sure),
+    )
 
 
 @router.post("/work/{uuid:work_id}/parts/photos", response=_WALL, operation_id="part_photo_add")

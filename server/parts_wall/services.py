@@ -17,7 +17,7 @@ from amber_core.parts.assembly import assembly_of
 from amber_core.parts.build import Build
 from amber_core.parts.findings import CLASSES, FINDINGS, kind_of
 from amber_core.planning.quote import QuoteQuestion, compare_quotes
-from amber_core.shims.typed import pieces_in
+from amber_core.typed_stack import pieces_in
 from amber_core.words import Said, listed, say
 from jobs.models import WaitsFor
 from jobs.services import settle, wait_begins, wait_over
@@ -180,7 +180,8 @@ def look_at(writing: Writing, *, work_id: UUID, key: str, seen: Seen) -> None:
 
 
 def _question(ways: dict[str, Any]) -> QuoteQuestion:
-    return payload.read(QuoteQuestion, ways)
+    question: QuoteQuestion = payload.read(QuoteQuestion, ways)
+    return question
 
 
 @transaction.atomic

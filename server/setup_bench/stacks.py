@@ -6,7 +6,7 @@ from collections import Counter
 from collections.abc import Iterable
 
 from amber_core.shims.stock import Shims
-from amber_core.shims.typed import pieces_in
+from amber_core.typed_stack import pieces_in
 
 MOST_PIECES = 8
 

@@ -71,7 +71,7 @@ class Build:
     @property
     def facts(self) -> frozenset[str]:
         """What a part's condition can ask for."""
-        found = {self.unit}
+        found: set[str] = {self.unit}
         if self.unit in FINAL_DRIVES:
             found |= {"fd", self.carrier, self.preload, self.depth, self.ends, self.differential, self.brakes, self.shaft, self.front}
             found |= {"abs"} if self.sensors else set()

@@ -112,7 +112,7 @@ class TakingOff(WallCase):
         self.assertLessEqual({"pinbolt", "pin", "spider"}, planned)
 
     def test_the_same_write_again_is_one_record(self) -> None:
-        body = {"client_id": str(uuid.uuid4()), "key": "cover"}
+        body: dict[str, Any] = {"client_id": str(uuid.uuid4()), "key": "cover"}
         for _ in range(2):
             self.send("off", **body)
         self.assertEqual(PartRecord.objects.count(), 1)
