@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import datetime
 from typing import Any
 from uuid import UUID
 
@@ -11,7 +10,6 @@ from django.http import Http404, HttpRequest, HttpResponse
 from ninja import File, Form, Router, UploadedFile
 
 from accounts.models import Shop
-from amber_core.words import say
 from parts_wall import paper, quotes, services
 from parts_wall.models import PartPhoto, QuoteLink
 from parts_wall.present import answer_out, wall_out
@@ -35,8 +33,8 @@ from parts_wall.schemas import (
 )
 from parts_wall.wall import find_wall
 from records.writing import Writing, answered, file_hash, write
+from shared.links import ToldOnce
 from shared.pictures import LARGEST_CAMERA_BYTES, kept_picture, shrunk_picture
-from shared.refusals import Refusal
 from shared.schemas import ErrorOut, Written
 
 router = Router(tags=["parts_wall"])
@@ -197,21 +195,16 @@ def _download(content: bytes, kind: str, name: str) -> HttpResponse:
 @router.post("/work/{uuid:work_id}/parts/quotes", response={201: QuoteMadeOut, **_REFUSALS}, operation_id="quote_make")
 def quote_make(request: HttpRequest, work_id: UUID, data: QuoteIn) -> HttpResponse:
     """A link for the customer: what was found, the ways and their prices, yes or no."""
-    made: list[tuple[str, datetime]] = []
+    made = ToldOnce()
     given = data.fields()
-
-    def told() -> dict[str, Any]:
-        if not made:
-            raise Refusal(say("This link was already made and is shown only once. Make another."), code="told_once", field="client_id")
-        return {"token": made[0][0], "expires_at": made[0][1]}
 
     return write(
         request,
         data,
         command="quote_make",
         target=work_id,
-        do=lambda writing: made.append(quotes.make_link(writing, work_id=work_id, **given)),
-        show=told,
+        do=lambda writing: made.keep(quotes.make_link(writing, work_id=work_id, **given)),
+        show=made.told,
         out=QuoteMadeOut,
     )
 

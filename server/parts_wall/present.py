@@ -153,7 +153,7 @@ def _part_out(
         "trap": (LOOSEN.get(part.code) or TRAPS.get(part.code) or NOTHING) if part else NOTHING,
         "after": [one for one in wall.assembly.before[key] if one in coming_off] if place else [],
         "off": _off_out(state.off, numbers.get(key, 0)),
-        "seen": _seen_out(state.look),
+        "seen": _seen_out(state.look, wall.photo_ids),
         "pieces": _pieces_out(state.pieces),
         "back": _back_out(state.back),
         "look_at": looked.get(key, NOTHING) if state.look is None else NOTHING,
@@ -175,7 +175,7 @@ def _off_out(row: PartRecord | None, order: int) -> dict[str, Any] | None:
     return {**_who(row), **told, "order": order, "stack_mm": total}
 
 
-def _seen_out(row: PartRecord | None) -> dict[str, Any] | None:
+def _seen_out(row: PartRecord | None, photos: set[UUID]) -> dict[str, Any] | None:
     if row is None:
         return None
     told = {name: getattr(row, name) for name in ("findings", "decision", "measured", "photo", "drawn", "ways", "way", "note")}
@@ -183,6 +183,7 @@ def _seen_out(row: PartRecord | None) -> dict[str, Any] | None:
     return {
         **_who(row),
         **told,
+        "photo": row.photo if row.photo in photos else None,  # a file can come without its pictures
         "findings_word": listed(one.word for one in found) if found else NOTHING,
         "then": [one.then for one in found],
         "decision_word": DECISIONS.get(row.decision, NOTHING),  # type: ignore[call-overload]

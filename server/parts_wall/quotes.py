@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import hashlib
-import secrets
-from datetime import datetime, timedelta
+from datetime import datetime
 from typing import Any
 from uuid import UUID
 
@@ -23,6 +21,7 @@ from parts_wall.models import PartPhoto, PartRecord, QuoteAnswer, QuoteLink, Quo
 from parts_wall.services import money_in
 from parts_wall.wall import Wall, find_wall
 from records.writing import Writing
+from shared.links import new_token, token_hash
 from shared.refusals import Conflict, Refusal
 from work.services import open_work
 
@@ -44,9 +43,9 @@ def make_link(
     if an_hour is None:
         raise Refusal(say("Enter the price of an hour of work."), field="hourly")
     lines = [_line(wall, key, an_hour, tax_pct) for key in keys]
-    token, until = secrets.token_urlsafe(32), timezone.now() + timedelta(days=days)
+    token, kept, until = new_token(days)
     document = {"intro": intro, "tax_pct": tax_pct, "lines": lines}
-    QuoteLink.objects.create(work=work, token_hash=_hash(token), expires_at=until, document=document, **writing.row())
+    QuoteLink.objects.create(work=work, token_hash=kept, expires_at=until, document=document, **writing.row())
     return token, until
 
 
@@ -84,7 +83,7 @@ def lent(token: str) -> QuoteLink:
         A stranger is told no difference.
     """
     rows = QuoteLink.objects.select_related("work__job__vehicle", "end", "answer")
-    found: QuoteLink | None = rows.filter(token_hash=_hash(token)).first()
+    found: QuoteLink | None = rows.filter(token_hash=token_hash(token)).first()
     if found is None or found.expires_at <= timezone.now() or getattr(found, "end", None) is not None:
         raise Http404
     return found
@@ -165,7 +164,3 @@ def work_of(link_id: UUID) -> UUID:
     if found is None:
         raise Http404
     return found
-
-
-def _hash(token: str) -> str:
-    return hashlib.sha256(token.encode()).hexdigest()

@@ -174,7 +174,7 @@ def look_at(writing: Writing, *, work_id: UUID, key: str, seen: Seen) -> None:
         priced = compare_quotes(_question(seen.ways))
         if seen.way and seen.way not in {one.name for one in priced.ways}:
             raise Refusal(say("“{way}” is not among the ways that are priced.", way=seen.way), field="way")
-    if seen.photo is not None and not any(one.client_id == seen.photo for one in wall.work.part_photos.all()):
+    if seen.photo is not None and seen.photo not in wall.photo_ids:
         raise Refusal(say("The picture is not on this wall."), field="photo")
     _keep(work, wall, writing, key, Act.LOOK, **asdict(seen))
 

@@ -162,6 +162,11 @@ class Wall:
             found.setdefault(photo.key, PartState(key=photo.key, name=self.name_of(photo.key))).photos.append(photo)
         return found
 
+    @cached_property
+    def photo_ids(self) -> set[UUID]:
+        """The pictures that there are."""
+        return {photo.client_id for photo in rows_of(self.work, "part_photos")}
+
     @property
     def in_order(self) -> list[PartState]:
         """What lies on the wall, in the order that it came off."""

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from datetime import datetime
 from typing import Any
 from uuid import UUID
 
@@ -11,7 +10,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import Router
 
 from accounts.models import Shop
-from amber_core.words import reading_as, say
+from amber_core.words import reading_as
 from amber_core.words.reader import current
 from compute.api import RATE
 from ratio_desk import services
@@ -19,7 +18,7 @@ from ratio_desk.present import desk_out, result_csv, result_out
 from ratio_desk.schemas import DeskOut, FittedIn, LinkIn, LinkOut, RatioAnswer, RatioInputs, ResultIn, ResultOut, ResultWholeOut, SharedOut
 from ratio_desk.work import work_out
 from records.writing import answered, write
-from shared.refusals import Refusal
+from shared.links import ToldOnce
 from shared.schemas import ErrorOut
 
 router = Router(tags=["ratio_desk"])
@@ -93,20 +92,15 @@ def ratio_result_fitted(request: HttpRequest, result_id: UUID, data: FittedIn) -
 @router.post("/ratio-results/{uuid:result_id}/links", response={201: LinkOut, **_REFUSALS}, operation_id="ratio_link_make")
 def ratio_link_make(request: HttpRequest, result_id: UUID, data: LinkIn) -> HttpResponse:
     """A link that shows this result alone to whoever has it, until it expires."""
-    made: list[tuple[str, datetime]] = []
-
-    def told() -> dict[str, Any]:
-        if not made:
-            raise Refusal(say("This link was already made and is shown only once. Make another."), code="told_once", field="client_id")
-        return {"token": made[0][0], "expires_at": made[0][1]}
+    made = ToldOnce()
 
     return write(
         request,
         data,
         command="ratio_link_make",
         target=result_id,
-        do=lambda writing: made.append(services.lend(writing, result_id=result_id, days=data.days)),
-        show=told,
+        do=lambda writing: made.keep(services.lend(writing, result_id=result_id, days=data.days)),
+        show=made.told,
         out=LinkOut,
     )
 

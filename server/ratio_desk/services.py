@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import hashlib
-import secrets
-from datetime import datetime, timedelta
+from datetime import datetime
 from uuid import UUID
 
 from django.db import transaction
@@ -18,6 +16,7 @@ from ratio_desk.models import RatioLink
 from ratio_desk.schemas import RatioInputs
 from ratio_desk.work import work_out
 from records.writing import Writing
+from shared.links import new_token, token_hash
 from shared.refusals import Refusal
 from vehicles.models import AXLE_OF, PLACES
 from work.kept import desk_work, keep_answer, kept_answer, kept_of
@@ -94,8 +93,8 @@ def lend(writing: Writing, *, result_id: UUID, days: int) -> tuple[str, datetime
     """A new link to a result; its token is told once."""
     policy.require(writing.by, "edit_job")
     result = result_by_id(result_id)
-    token, until = secrets.token_urlsafe(32), timezone.now() + timedelta(days=days)
-    RatioLink.objects.create(result=result, token_hash=_hash(token), expires_at=until, **writing.row())
+    token, kept, until = new_token(days)
+    RatioLink.objects.create(result=result, token_hash=kept, expires_at=until, **writing.row())
     return token, until
 
 
@@ -107,14 +106,10 @@ def lent(token: str) -> RatioLink:
     Http404
         When there is none, or it has expired: a stranger is told no difference.
     """
-    found: RatioLink | None = RatioLink.objects.select_related("result__work__job__vehicle").filter(token_hash=_hash(token)).first()
+    found: RatioLink | None = RatioLink.objects.select_related("result__work__job__vehicle").filter(token_hash=token_hash(token)).first()
     if found is None or found.expires_at <= timezone.now():
         raise Http404
     return found
-
-
-def _hash(token: str) -> str:
-    return hashlib.sha256(token.encode()).hexdigest()
 
 
 def ratio_work(work_id: UUID) -> Work:

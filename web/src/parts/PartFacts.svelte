@@ -15,9 +15,19 @@
   }
   let { part, unit, large = false, number, children }: Props = $props();
   const off = $derived(part.off);
+  /** of a part that is in no list; the others have their side in their name */
+  const SIDES: Record<string, string> = {
+    left: "left",
+    right: "right",
+    ring: "ring side",
+    far: "far side",
+    front: "front",
+    rear: "rear",
+  };
   const facts = $derived(
     off
       ? [
+          part.key.startsWith("own_") && SIDES[off.side],
           off.facing,
           off.mark && `mark: ${off.mark}`,
           off.bag && `bag ${off.bag}`,
@@ -56,6 +66,6 @@
     {#if children && large}<div class="mt-1 flex flex-wrap gap-2">{@render children()}</div>{/if}
   </div>
   {#if children && !large}
-    <div class="flex shrink-0 items-start gap-2 max-sm:flex-wrap">{@render children()}</div>
+    <div class="flex items-start gap-2 max-sm:w-full max-sm:flex-wrap sm:shrink-0">{@render children()}</div>
   {/if}
 </div>

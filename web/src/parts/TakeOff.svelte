@@ -37,6 +37,16 @@
   let typedName = $state("");
   let more = $state({ facing: "", mark: "", counted: "", stack: "", note: "" });
   let damaged = $state("");
+  let nextPiece = $state("");
+  let side = $state<Taken["side"]>("");
+  const SIDES = [
+    ["left", "left"],
+    ["right", "right"],
+    ["ring", "ring side"],
+    ["far", "far side"],
+    ["front", "front"],
+    ["rear", "rear"],
+  ] as const;
   let open = $state(false);
   /** a count over what there should be was asked about, and is taken now */
   let sure = false;
@@ -65,6 +75,13 @@
       .filter((one) => one.state === "off")
       .sort((a, b) => (b.off?.order ?? 0) - (a.off?.order ?? 0)),
   );
+
+  function addPiece(event: KeyboardEvent) {
+    if (event.key !== "Enter" || nextPiece.trim() === "") return;
+    event.preventDefault();
+    more.stack = [more.stack.trim(), nextPiece.trim()].filter(Boolean).join(" + ");
+    nextPiece = "";
+  }
 
   /** What was refused stands in the form again, as it was typed. */
   function again(one: Queued) {
@@ -95,7 +112,7 @@
       ...NOTHING_TAKEN,
       key,
       name,
-      side: (part && name === "" && part.key.includes(".") ? part.key.split(".")[1] : "") as "",
+      side: name !== "" ? side : ((part?.key.split(".")[1] ?? "") as Taken["side"]),
       facing: more.facing,
       mark: more.mark,
       bag,
@@ -119,6 +136,7 @@
     }
     typedName = "";
     sure = false;
+    side = "";
     picked = null;
     inHand = "";
     open = false;
@@ -185,6 +203,15 @@
             maxlength="200"
             autocomplete="off"
             bind:value={more.stack}
+          />
+        </Field>
+        <Field label="Next piece (optional)" hint="Enter adds it: from a gauge that types, one after another">
+          <input
+            class="input figure w-full text-xl"
+            maxlength="20"
+            autocomplete="off"
+            bind:value={nextPiece}
+            onkeydown={addPiece}
           />
         </Field>
         <Field label="Damaged, by place in the stack (optional)" hint="Such as 1, 3">
@@ -254,6 +281,14 @@
           <Field label="A part that is in no list">
             <input class="input w-full" maxlength="80" placeholder="its name" bind:value={typedName} />
           </Field>
+          {#if typedName.trim() !== ""}
+            <Field label="Side">
+              <select class="select w-full" bind:value={side}>
+                <option value="">none</option>
+                {#each SIDES as [code, word] (code)}<option value={code}>{word}</option>{/each}
+              </select>
+            </Field>
+          {/if}
           {#if typedName.trim() !== ""}<button class="btn btn-neutral">Off: {typedName.trim()}</button>{/if}
         </div>
       </details>
