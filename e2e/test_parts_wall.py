@@ -2,13 +2,19 @@
 
 from __future__ import annotations
 
+import io
+import os
 import re
+import tempfile
+from pathlib import Path
 from uuid import UUID
 
+import segno
+from PIL import Image
 from playwright.sync_api import Locator, Page, expect
 
 from accounts.models import User
-from e2e.base import BrowserTestCase, below
+from e2e.base import PATIENCE_MS, BrowserTestCase, below
 from e2e.touch import TouchTestCase
 from parts_wall import services
 from parts_wall.models import PartPhoto, PartRecord
@@ -140,8 +146,8 @@ class AtTheDesk(BrowserTestCase):
         expect(shown.get_by_text("Answered by M. Dairy")).to_be_visible()
         page.reload()
         expect(page.get_by_text("ring gear yes, inner pinion cone no")).to_be_visible()
-        page.get_by_role("button", name="Call back").last.click()
-        expect(page.get_by_role("button", name="Call back")).to_have_count(1)
+        page.get_by_role("button", name="Withdraw").last.click()
+        expect(page.get_by_role("button", name="Withdraw")).to_have_count(1)
         stranger.close()
 
     def test_the_map_by_keyboard_and_a_label_by_its_number(self) -> None:
@@ -181,3 +187,30 @@ class AtTheDesk(BrowserTestCase):
         page.get_by_role("button", name="Off", exact=True).click()
         expect(page.get_by_role("heading", name=re.compile("^Off: 2"))).to_be_visible()
         expect(page.get_by_role("alert").filter(has_text="which no shim is")).to_have_count(0)
+
+    def test_a_label_before_the_camera_leads_to_its_part(self) -> None:
+        """A camera of this test's own, that sees a label and nothing else."""
+        float_ = self.job("Milk float")
+        code = io.BytesIO()
+        segno.make(f"{self.live_server_url}{below(float_)}/parts?bag=2", error="m", micro=False).save(code, kind="png", scale=8, border=6)
+        seen = Image.new("RGB", (640, 480), "white")
+        with Image.open(code) as label:
+            seen.paste(label.convert("RGB"), (80, 40))
+        frame = io.BytesIO()
+        seen.save(frame, "JPEG", quality=90)
+        with tempfile.TemporaryDirectory() as folder:
+            film = Path(folder) / "label.mjpeg"
+            film.write_bytes(frame.getvalue() * 30)
+            root = ["--no-sandbox"] if os.geteuid() == 0 else []
+            arguments = [*root, "--disable-gpu", "--use-fake-device-for-media-stream", f"--use-file-for-fake-video-capture={film}"]
+            browser = self.browser.browser_type.launch(executable_path="/usr/bin/chromium", args=arguments)
+            try:
+                context = browser.new_context(base_url=self.live_server_url, permissions=["camera"])
+                context.set_default_timeout(PATIENCE_MS)
+                page = self.sign_in("isla", self.new_page(context))
+                self.go(f"{below(float_)}/parts?tab=back", "Parts wall", page)
+                page.get_by_role("button", name="Scan a label").click()
+                expect(page.get_by_role("dialog", name="Scan a label")).to_have_count(0)
+                expect(page.get_by_text("0.50 mm + 0.34 mm, damaged + 3.80 mm").first).to_be_visible()
+            finally:
+                browser.close()

@@ -194,7 +194,7 @@ class QuoteLinkEnd(Record):
         ordering = ["id"]
 
     def __str__(self) -> str:
-        return f"{self.link_id} called back"
+        return f"{self.link_id} withdrawn"
 
 
 class QuoteAnswer(models.Model):

@@ -140,14 +140,14 @@ def call_back(writing: Writing, *, link_id: UUID) -> UUID:
     Raises
     ------
     Http404, Conflict
-        When there is no such link, or it is called back already.
+        When there is no such link, or it is withdrawn already.
     """
     policy.require(writing.by, "edit_job")
     link = QuoteLink.objects.select_for_update().filter(client_id=link_id).first()
     if link is None:
         raise Http404
     if QuoteLinkEnd.objects.filter(link=link).exists():
-        raise Conflict(say("This link is called back already."), code="already_called_back")
+        raise Conflict(say("This link is withdrawn already."), code="already_called_back")
     QuoteLinkEnd.objects.create(link=link, **writing.row())
     return link.work_id
 

@@ -23,7 +23,11 @@
 {#if open.length > 0}
   <div class="border-secondary bg-base-200 mb-3 border-l-4 px-3 py-2" role="status">
     <strong>{open.length} kept on this device, not sent yet.</strong>
-    {on.lost ? "The connection is lost; they are sent when it is back." : "Sending."}
+    {on.lost
+      ? "The connection is lost; they are sent when it is back."
+      : on.others
+        ? `Recorded by ${[...new Set(open.map((one) => one.body.person))].join(", ")}; they wait until that person signs in here.`
+        : "Sending."}
     <ul class="text-sm">
       {#each open.slice(-6) as one (one.seq)}<li>{named(one)}</li>{/each}
     </ul>

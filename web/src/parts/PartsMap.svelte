@@ -112,7 +112,7 @@
       ><path d="M-7 0 L-2 5 L7 -6" fill="none" stroke="currentColor" stroke-width="2.5" /></svg
     >back on: {counts.back}</span
   >
-  <span class="quiet">light: on, not planned</span>
+  <span class="quiet">thin: still on, not part of this work</span>
 </p>
 <div class="border-line overflow-x-auto border-2">
   <svg

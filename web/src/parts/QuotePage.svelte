@@ -27,7 +27,7 @@
         gone =
           answer.kind === "lost"
             ? "The workshop's server does not answer. Try again later."
-            : "This link is wrong, has expired or was called back. Ring the workshop.";
+            : "This link is wrong, has expired or was withdrawn. Ring the workshop.";
     });
   });
   const total = $derived(

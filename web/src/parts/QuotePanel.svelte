@@ -25,7 +25,7 @@
   let wrong = $state<string | null>(null);
   let made = $state<{ address: string; until: string } | null>(null);
   const ids = new UnansweredIds();
-  const STATES = { open: "open", expired: "expired", called_back: "called back", answered: "answered" };
+  const STATES = { open: "open", expired: "expired", called_back: "withdrawn", answered: "answered" };
   const keys = $derived(decided.filter((part) => !left.includes(part.key)).map((part) => part.key));
 
   // an hour costs here what it cost where the ways were priced
@@ -145,7 +145,7 @@
                 type="button"
                 class="btn btn-plain btn-sm"
                 disabled={on.busy}
-                onclick={() => void on.endLink(link.id)}>Call back</button
+                onclick={() => void on.endLink(link.id)}>Withdraw</button
               >{/if}
           </p>
           {#if link.answer}

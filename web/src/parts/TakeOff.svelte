@@ -117,7 +117,7 @@
       mark: more.mark,
       bag,
       counted: more.counted.trim() === "" ? null : Number(more.counted),
-      stack: more.stack,
+      stack: [more.stack.trim(), nextPiece.trim()].filter(Boolean).join(" + "),
       damaged: damaged
         .split(/[\s,]+/)
         .filter(Boolean)
@@ -135,6 +135,7 @@
       return;
     }
     typedName = "";
+    nextPiece = "";
     sure = false;
     side = "";
     picked = null;
@@ -154,7 +155,7 @@
       }}
     >
       <div>
-        <p class="quiet">{correcting ? "Correct what was said of" : picked ? "Part in hand" : "Next off"}</p>
+        <p class="quiet">{correcting ? "Correct the record of" : picked ? "Part in hand" : "Next off"}</p>
         <h2 class="text-2xl" aria-live="polite">
           {typedName.trim() || (part ? titled(part.name) : "Everything planned is off")}
         </h2>
@@ -296,7 +297,7 @@
     <section aria-labelledby="taken-off" class="max-lg:mt-6">
       <h2 id="taken-off" class="mb-2">
         Off: {off.length + held.length}
-        <span class="quiet text-base font-normal">the last one first</span>
+        <span class="quiet text-base font-normal">latest first</span>
       </h2>
       <Held {on} onagain={again} />
       <ol class="grid">

@@ -68,22 +68,25 @@ export async function dropQueued(seq: number): Promise<void> {
 
 /**
  * Send what waits, in order, each once: another tab that sends already goes on alone. Stops at the first that finds no answer; what is
- * refused is kept with its sentence, and what follows goes on.
+ * refused is kept with its sentence, and what follows goes on; so does what follows a write of somebody else, which waits for them.
  */
 export async function flush<T>(
   work: string,
   send: (one: Queued) => Promise<Answer<T>>,
   onsent: (value: T) => void,
-): Promise<"empty" | "lost" | "busy"> {
-  const go = async (): Promise<"empty" | "lost"> => {
+): Promise<"empty" | "lost" | "others" | "busy"> {
+  const go = async (): Promise<"empty" | "lost" | "others"> => {
+    const others: number[] = [];
     for (;;) {
-      const next = (await queued(work)).find((one) => one.wrong === null);
-      if (next === undefined) return "empty";
+      const next = (await queued(work)).find((one) => one.wrong === null && !others.includes(one.seq));
+      if (next === undefined) return others.length > 0 ? "others" : "empty";
       const answer = await send(next);
       if (answer.kind === "done") {
         await dropQueued(next.seq);
         onsent(answer.value);
-      } else if (answer.kind === "refused" && isAnswer(answer) && answer.refused.code !== "other_person") {
+      } else if (answer.kind === "refused" && answer.refused.code === "other_person") {
+        others.push(next.seq);
+      } else if (answer.kind === "refused" && isAnswer(answer)) {
         await (
           await db()
         ).put("writes", { ...next, wrong: answer.refused.message, code: answer.refused.code });

@@ -7,7 +7,7 @@ import type { Me } from "../api/client";
 import { stubServer } from "../test/stub-server";
 
 vi.stubGlobal("navigator", {}); // a page that is not served safely: without locks
-type Answer = "done" | "lose" | "refuse" | "stumble" | "signed out";
+type Answer = "done" | "lose" | "refuse" | "stumble" | "signed out" | "other";
 let next: Answer[] = [];
 const wall = (more: object = {}) => ({ parts: [], phones: [], needs: [], links: [], ...more });
 const got = stubServer((sent) => {
@@ -17,6 +17,11 @@ const got = stubServer((sent) => {
   if (answer === "stumble") return new Response("", { status: 500 });
   if (answer === "signed out")
     return Response.json({ error: { code: "signed_out", message: "", field: "" } }, { status: 401 });
+  if (answer === "other")
+    return Response.json(
+      { error: { code: "other_person", message: "This was entered by tam.", field: "" } },
+      { status: 409 },
+    );
   if (answer === "refuse")
     return Response.json(
       { error: { code: "bad_input", message: "50 mm is no shim.", field: "stack" } },
@@ -95,6 +100,21 @@ describe("what comes off", () => {
     expect(on.heldKeys).toEqual(["cover"]);
     await on.send();
     expect(on.heldKeys).toEqual([]);
+  });
+});
+
+describe("what somebody else recorded here", () => {
+  it("waits for them, and what follows goes on", async () => {
+    globalThis.indexedDB = new IDBFactory();
+    got.length = 0;
+    const { on, off } = await page();
+    next = ["lose", "other", "done"];
+    await on.takeOff(off("cover"), []);
+    await on.takeOff(off("gask"), []);
+    expect(on.heldKeys).toEqual(["cover"]);
+    expect([on.others, on.lost]).toEqual([true, false]);
+    await on.send();
+    expect(on.waiting).toEqual([]);
   });
 });
 

@@ -33,6 +33,8 @@ export class WallOnScreen {
   refused = $state<string | null>(null);
   busy = $state(false);
   lost = $state(false);
+  /** some of what waits was recorded by another person than the one signed in */
+  others = $state(false);
   waiting = $state.raw<Queued[]>([]);
   readonly workId: string;
   readonly device = deviceName();
@@ -102,6 +104,7 @@ export class WallOnScreen {
     );
     this.waiting = await queued(this.workId);
     this.lost = ended === "lost";
+    this.others = ended === "others";
     if (ended === "empty" && this.#announced) {
       await this.#announce(0);
       this.#announced = false;
