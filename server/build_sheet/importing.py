@@ -258,6 +258,7 @@ def _store(found: JobFile, note: str, writing: Writing, vehicle: str, pictures: 
     StationRecord.objects.bulk_create(StationRecord(job=job, **_record(one)) for one in found.station_records)
     AxleFact.objects.bulk_create(AxleFact(job=job, **_record(one)) for one in found.axle_facts)
     works = [_store_work(job, part, pictures) for part in found.works]
+    _store_part_records(found, works)
     for work in works:
         refresh(work)
     job = Job.objects.get(pk=job.pk)
@@ -416,19 +417,26 @@ def _store_wall(found: WorkPart, work: Work, pictures: Pictures) -> None:
     for told in found.wall_builds:
         Build(**told.facts)  # type: ignore[arg-type]
     WallBuild.objects.bulk_create(WallBuild(work=work, **_record(one)) for one in found.wall_builds)
+    for photo in found.part_photos:
+        if photo.id in pictures:
+            picture = shrunk_picture(pictures[photo.id], f"pictures/{photo.id}.jpg")
+            PartPhoto.objects.create(work=work, content=picture.content, small=picture.small, **_record(photo))
+    PartNeed.objects.bulk_create(PartNeed(work=work, **_record(one)) for one in found.part_needs)
+
+
+def _store_part_records(found: JobFile, works: list[Work]) -> None:
+    """What happened to parts, in the order that it happened: works on one assembly share a wall, and undo one another's records."""
+    told = [
+        (one.at, place, work, one) for work, part in zip(works, found.works, strict=True) for place, one in enumerate(part.part_records)
+    ]
     rows: dict[UUID, PartRecord] = {}
-    for one in found.part_records:
+    for _, _, work, one in sorted(told, key=lambda row: row[:2]):
         before = rows.get(one.undoes) if one.undoes else None
         if one.undoes and before is None:
             text = say("Something is undone in this file that is not in it. {nothing}", nothing=_NOTHING)
             raise Refusal(text, code="bad_file", field="part_records")
         fields = _record(one, "undoes", "ways") | {"ways": None if one.ways is None else payload.plain(one.ways)}
         rows[one.id] = PartRecord.objects.create(work=work, undoes=before, **fields)
-    for photo in found.part_photos:
-        if photo.id in pictures:
-            picture = shrunk_picture(pictures[photo.id], f"pictures/{photo.id}.jpg")
-            PartPhoto.objects.create(work=work, content=picture.content, small=picture.small, **_record(photo))
-    PartNeed.objects.bulk_create(PartNeed(work=work, **_record(one)) for one in found.part_needs)
 
 
 def _keep(work: Work, area: Area, about: str, part: Any, inputs: Any, answer: Any) -> None:

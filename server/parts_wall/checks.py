@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from amber_core.procedures.steps import Step
 from amber_core.words import NOTHING, Said, listed, say
+from parts_wall.models import PartRecord
 from parts_wall.services import left_said, pieces_said
 from parts_wall.wall import find_wall
 from work.checks import register_closing, register_gate
@@ -33,10 +34,15 @@ def closing_held(work: Work, step: Step) -> Said:
 
 
 def unsettled(work: Work) -> Said:
-    """Everything on the wall is on again, new, or stays out with a reason before the work is signed off."""
-    if not work.part_records.exists():
+    """Everything on the wall is on again, new, or stays out with a reason before the last work on an assembly is signed off.
+
+    A strip and report ends with the axle in parts; so does work that another one on the same assembly goes on from.
+    """
+    if work.kind == "strip_and_report" or not PartRecord.objects.filter(work__job=work.job_id, work__assembly=work.assembly_id).exists():
         return NOTHING
     wall = find_wall(work.pk)
+    if any(one.pk != work.pk and one.signed_off_at is None for one in wall.works):
+        return NOTHING
     if wall.pieces_missing:
         return pieces_said(wall.pieces_missing)
     if left := wall.in_order:

@@ -66,10 +66,10 @@ def wall_out(work_id: UUID) -> dict[str, Any]:
         "axes": axes_of(spots, wall.assembly),
         "phones": [
             {"device": one.device, "person_name": one.person_name, "waiting": one.waiting, "at": one.at}
-            for one in work.phone_queues.all()
+            for one in wall.rows("phone_queues")
             if one.waiting
         ],
-        "links": [_link_out(one) for one in work.quote_links.all()],
+        "links": [_link_out(one) for one in wall.rows("quote_links")],
     }
 
 

@@ -100,7 +100,7 @@ def lent_photo(token: str, photo_id: UUID) -> PartPhoto:
     link = lent(token)
     if str(photo_id) not in {line["photo"] for line in link.document["lines"]}:
         raise Http404
-    found: PartPhoto | None = PartPhoto.objects.filter(client_id=photo_id, work_id=link.work_id).first()
+    found: PartPhoto | None = PartPhoto.objects.filter(client_id=photo_id, work__job=link.work.job_id).first()
     if found is None:
         raise Http404
     return found

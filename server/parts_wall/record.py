@@ -58,7 +58,7 @@ def parts_record(work_id: UUID) -> dict[str, Any] | None:
                 "no": [wall.name_of(key) for key, yes in link.answer.answers.items() if not yes],
                 "note": link.answer.note,
             }
-            for link in wall.work.quote_links.all()
+            for link in wall.rows("quote_links")
             if getattr(link, "answer", None) is not None
         ],
     }

@@ -47,7 +47,7 @@ def _open(writing: Writing, work_id: UUID) -> tuple[Work, Wall]:
 
 def _keep(work: Work, wall: Wall, writing: Writing, key: str, act: str, **given: Any) -> PartRecord:
     """Append a record; the first one of a work begins it."""
-    if len(wall.work.part_records.all()) >= MOST_RECORDS:
+    if len(wall.rows("part_records")) >= MOST_RECORDS:
         raise Refusal(say("A wall can have {most} records at most.", most=MOST_RECORDS), field="key")
     record = PartRecord.objects.create(work=work, key=key, act=act, **given, **writing.row())
     if not work.begun:
@@ -290,10 +290,12 @@ def undo(writing: Writing, *, work_id: UUID, record_id: UUID) -> None:
         When there is no such record, it is undone already, or something later of the same part stands on it.
     """
     work, wall = _open(writing, work_id)
-    rows = list(wall.work.part_records.all())
+    rows = wall.rows("part_records")
     row = next((one for one in rows if one.client_id == record_id and one.act != Act.UNDO), None)
     if row is None:
         raise Refusal(say("This is not on the wall."), code="not_found", field="record")
+    if row.work.signed_off_at is not None:
+        raise Conflict(say("This was recorded under work that is signed off."), code="signed_off")
     if row.pk not in {one.pk for one in wall.records}:
         raise Conflict(say("This is undone already."), code="already_undone")
     state = wall.states[row.key]
@@ -313,7 +315,7 @@ def add_photo(writing: Writing, *, work_id: UUID, key: str, picture: Shrunk) -> 
     """
     work, wall = _open(writing, work_id)
     _known(wall, key)
-    if len(wall.work.part_photos.all()) >= MOST_PHOTOS:
+    if len(wall.rows("part_photos")) >= MOST_PHOTOS:
         raise Refusal(say("A wall can have {most} pictures at most.", most=MOST_PHOTOS), field="file")
     PartPhoto.objects.create(work=work, key=key, content=picture.content, small=picture.small, **writing.row())
 
@@ -362,7 +364,7 @@ def want(writing: Writing, *, work_id: UUID, line: UUID, wanted: Wanted, version
         For a price that is none, or a line that somebody else has changed.
     """
     work, wall = _open(writing, work_id)
-    rows = [one for one in wall.work.part_needs.all() if one.line == line]
+    rows = [one for one in wall.rows("part_needs") if one.line == line]
     last = max(rows, key=lambda one: one.pk, default=None)
     if (last.client_id if last else None) != version:
         raise Conflict(say("Somebody else changed this line while you were editing it. Look at it again."), code="conflict")

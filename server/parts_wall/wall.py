@@ -104,15 +104,23 @@ class PartState:
 
 
 class Wall:
-    """Everything of one piece of work's wall; reads nothing that its work did not bring."""
+    """The wall of a piece of work; reads nothing that was not brought.
 
-    def __init__(self, work: Work) -> None:
-        self.work = work
+    Parts belong to the assembly: pieces of work of one job on the same assembly have one wall, each record staying with the work that it
+    was made under. `works` are all of them.
+    """
+
+    def __init__(self, work: Work, works: list[Work]) -> None:
+        self.work, self.works = work, works
+
+    def rows(self, name: str) -> list[Any]:
+        """What all of them have in a related list."""
+        return [row for work in self.works for row in rows_of(work, name)]
 
     @cached_property
     def told(self) -> WallBuild | None:
         """What somebody said of the build; None while it is guessed."""
-        return max(rows_of(self.work, "wall_builds"), key=lambda row: row.pk, default=None)
+        return max(self.rows("wall_builds"), key=lambda row: row.pk, default=None)
 
     @cached_property
     def build(self) -> Build:
@@ -137,7 +145,7 @@ class Wall:
     @cached_property
     def records(self) -> list[PartRecord]:
         """What holds: in order, without what was undone."""
-        rows: list[PartRecord] = sorted(rows_of(self.work, "part_records"), key=lambda row: row.pk)
+        rows: list[PartRecord] = sorted(self.rows("part_records"), key=lambda row: row.pk)
         undone = {row.undoes_id for row in rows if row.act == Act.UNDO}
         return [row for row in rows if row.act != Act.UNDO and row.pk not in undone]
 
@@ -158,14 +166,14 @@ class Wall:
                 state.look = row
             else:
                 state.pieces = row
-        for photo in rows_of(self.work, "part_photos"):
+        for photo in self.rows("part_photos"):
             found.setdefault(photo.key, PartState(key=photo.key, name=self.name_of(photo.key))).photos.append(photo)
         return found
 
     @cached_property
     def photo_ids(self) -> set[UUID]:
         """The pictures that there are."""
-        return {photo.client_id for photo in rows_of(self.work, "part_photos")}
+        return {photo.client_id for photo in self.rows("part_photos")}
 
     @property
     def in_order(self) -> list[PartState]:
@@ -181,14 +189,14 @@ class Wall:
         part = part_of(key)
         if part is not None:
             return part.name
-        first = next((row.name for row in rows_of(self.work, "part_records") if row.key == key and row.name), "")
+        first = next((row.name for row in self.rows("part_records") if row.key == key and row.name), "")
         return Said.of(first) if first else say("part in the picture")
 
     @cached_property
     def needs(self) -> list[PartNeed]:
         """The parts list: the latest row of each line, in the order that the lines were begun."""
         latest: dict[UUID, PartNeed] = {}
-        for row in sorted(rows_of(self.work, "part_needs"), key=lambda one: one.pk):
+        for row in sorted(self.rows("part_needs"), key=lambda one: one.pk):
             latest[row.line] = row
         return [row for row in latest.values() if row.state != NeedState.DROPPED]
 
@@ -264,20 +272,25 @@ def _of(name: str, work: UUID) -> QuerySet[Work, dict[str, Any]]:
     return found[:1]
 
 
+def _together(work: UUID, under: str = "") -> dict[str, Any]:
+    """Rows of all works that share the wall of one; `under` leads to the work."""
+    return {f"{under}job": _of("job", work), f"{under}assembly": _of("assembly", work)}
+
+
 _OF_WALL = Gathering(
     job=Part(lambda work: Job.objects.filter(pk=_of("job", work)).order_by()),
     vehicle=Part(lambda work: Vehicle.objects.filter(pk=_of("job__vehicle", work)).order_by()),
-    works=Part(lambda work: Work.objects.filter(pk=work)),
+    works=Part(lambda work: Work.objects.filter(**_together(work))),
     assemblies=Part(lambda work: VehicleAssembly.objects.filter(pk=_of("assembly", work)).order_by()),
     sheet_revision=Part(lambda work: SheetRevision.objects.filter(pk=_of("sheet_revision", work)).order_by().defer("content")),
-    wall_builds=Part(lambda work: WallBuild.objects.filter(work=work), of="work"),
-    part_records=Part(lambda work: PartRecord.objects.filter(work=work), of="work"),
-    part_photos=Part(lambda work: PartPhoto.objects.filter(work=work).defer("content", "small"), of="work"),
-    part_needs=Part(lambda work: PartNeed.objects.filter(work=work), of="work"),
-    phone_queues=Part(lambda work: PhoneQueue.objects.filter(work=work), of="work"),
-    quote_links=Part(lambda work: QuoteLink.objects.filter(work=work).defer("token_hash"), of="work"),
-    quote_ends=Part(lambda work: QuoteLinkEnd.objects.filter(link__work=work), of="link"),
-    quote_answers=Part(lambda work: QuoteAnswer.objects.filter(link__work=work), of="link"),
+    wall_builds=Part(lambda work: WallBuild.objects.filter(**_together(work, "work__")), of="work"),
+    part_records=Part(lambda work: PartRecord.objects.filter(**_together(work, "work__")), of="work"),
+    part_photos=Part(lambda work: PartPhoto.objects.filter(**_together(work, "work__")).defer("content", "small"), of="work"),
+    part_needs=Part(lambda work: PartNeed.objects.filter(**_together(work, "work__")), of="work"),
+    phone_queues=Part(lambda work: PhoneQueue.objects.filter(**_together(work, "work__")), of="work"),
+    quote_links=Part(lambda work: QuoteLink.objects.filter(**_together(work, "work__")).defer("token_hash"), of="work"),
+    quote_ends=Part(lambda work: QuoteLinkEnd.objects.filter(**_together(work, "link__work__")), of="link"),
+    quote_answers=Part(lambda work: QuoteAnswer.objects.filter(**_together(work, "link__work__")), of="link"),
 )
 """What a wall shows."""
 
@@ -290,7 +303,8 @@ def find_wall(work_id: UUID) -> Wall:
     Http404
         When there is no such work.
     """
-    found = next((one for one in _OF_WALL.read(work_id)["works"]), None)
+    works = _OF_WALL.read(work_id)["works"]
+    found = next((one for one in works if one.pk == work_id), None)
     if found is None:
         raise Http404
-    return Wall(found)
+    return Wall(found, works)

@@ -393,6 +393,38 @@ class Reading(WallCase):
         self.refused("off", "not_allowed", by="callum", status=403, key="cover")
 
 
+class OneAssembly(WallCase):
+    """A strip and report is taken up as ring and pinion: the parts are the axle's, not the work's."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.off("covbolt", "cover", "gask")
+        self.strip, self.work = self.work, str(uuid.uuid4())
+        more = {"id": self.work, "place": "rear_axle", "kind": "ring_and_pinion", "family": "corrie-ls19"}
+        self.assertEqual(self.post(f"/jobs/{self.strip}/work", more).status_code, 201)
+
+    def test_what_came_off_goes_back_under_the_work_that_takes_it_up(self) -> None:
+        self.assertEqual([one["key"] for one in self.wall()["back"]], ["gask", "cover", "covbolt"])
+        self.send("back", key="gask", is_new=True)
+        self.send("back", key="cover")
+        self.assertEqual(PartRecord.objects.filter(work=self.strip).count(), 3)
+        self.work = self.strip
+        self.assertEqual((self.part("cover")["state"], self.part("covbolt")["state"]), ("back", "off"))
+
+    def test_what_was_signed_under_one_is_not_undone_under_the_other(self) -> None:
+        from work.models import Work
+
+        record = self.part("gask")["off"]["id"]
+        Work.objects.filter(pk=self.strip).update(state="done", signed_off_at=timezone.now())
+        self.assertIn("signed off", self.refused("undo", "signed_off", status=409, record=record))
+        self.send("back", key="gask", is_new=True)
+
+    def test_another_axle_has_its_own(self) -> None:
+        other = self.make_job(teeth=None, kind="strip_and_report", family="corrie-ls19")
+        self.work = other
+        self.assertEqual([one for one in self.wall()["parts"] if one["off"]], [])
+
+
 class OnTheBuildSheet(WallCase):
     def test_the_sheet_says_what_became_of_the_parts(self) -> None:
         self.off("gask", "spider")
