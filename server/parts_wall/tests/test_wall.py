@@ -6,6 +6,7 @@ import io
 import uuid
 from datetime import timedelta
 from typing import Any
+from uuid import UUID
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import IntegrityError, connection, transaction
@@ -407,7 +408,7 @@ class OneAssembly(WallCase):
         self.assertEqual([one["key"] for one in self.wall()["back"]], ["gask", "cover", "covbolt"])
         self.send("back", key="gask", is_new=True)
         self.send("back", key="cover")
-        self.assertEqual(PartRecord.objects.filter(work=self.strip).count(), 3)
+        self.assertEqual(PartRecord.objects.filter(work_id=UUID(self.strip)).count(), 3)
         self.work = self.strip
         self.assertEqual((self.part("cover")["state"], self.part("covbolt")["state"]), ("back", "off"))
 
