@@ -53,6 +53,8 @@ _BY_HAND: dict[str, dict[str, Any]] = {
         "stock": _STOCK,
     },
     "gearset.geometry": _SET,
+    "parts.look": {"build": {"unit": "beam"}, "key": "ring", "findings": ["chip"]},
+    "parts.plan": {"build": {"unit": "third", "ends": "float"}, "kind": "third_member", "asked": ["crush"]},
     "preload.assess": {"readings_nm": [2.0, 2.2], "min_nm": 1.5, "max_nm": 2.8},
     "preload.carrier": {
         "pinion_nm": 2.0,
