@@ -41,7 +41,7 @@ KEPT_SIDE, SMALL_SIDE = 2048, 320
 
 
 def shrunk_picture(content: bytes, field: str = "file") -> Shrunk:
-    """A picture straight from a camera, made anew: upright, without what the camera wrote beside it, and small as well.
+    """A picture straight from a camera, encoded again: upright, without what the camera wrote beside it, and small as well.
 
     Raises
     ------

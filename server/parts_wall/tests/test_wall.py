@@ -141,7 +141,7 @@ class TakingOff(WallCase):
 
 
 class Pictures(WallCase):
-    def test_a_picture_is_made_anew_and_small(self) -> None:
+    def test_a_picture_is_made_again_and_small(self) -> None:
         out = io.BytesIO()
         exif = Image.Exif()
         exif[0x010F] = "A camera"

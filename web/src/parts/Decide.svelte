@@ -99,7 +99,7 @@
       note,
     };
     const { key } = part;
-    // what the wall answers fills the form anew
+    // what the wall answers fills the form again
     const typed = pieces ? missing.trim() : "";
     if (!(await on.look(seen))) return;
     if (typed !== "" && !(await countPieces(key, false, typed))) return;

@@ -30,7 +30,7 @@ const got = stubServer((sent) => {
   return Response.json(wall(), { status: 201 });
 });
 
-/** The page as it is loaded anew: what it kept lies in the browser. */
+/** The page as it is loaded again: what it kept lies in the browser. */
 async function page() {
   vi.resetModules();
   const { WallOnScreen, NOTHING_TAKEN, nextOff, money, titled } = await import("./wall.svelte");
