@@ -25,6 +25,11 @@ def money(minor: int | None) -> str:
     return "" if minor is None else f"{minor // 100}.{minor % 100:02d}"
 
 
+def _total(need: PartNeed) -> int | None:
+    """What a line costs, in the smallest unit; None without a price."""
+    return None if need.price is None else need.price * need.count
+
+
 def _by_supplier(wall: Wall) -> list[tuple[str, list[PartNeed]]]:
     rows = sorted(wall.needs, key=lambda one: one.supplier.casefold())
     return [(supplier, list(lines)) for supplier, lines in groupby(rows, key=lambda one: one.supplier)]
@@ -37,13 +42,12 @@ def order_csv(wall: Wall) -> str:
     writer.writerow(COLUMNS)
     for supplier, lines in _by_supplier(wall):
         for one in lines:
-            total = None if one.price is None else one.price * one.count
             cells = (
                 supplier,
                 one.name,
                 one.count,
                 money(one.price),
-                money(total),
+                money(_total(one)),
                 str(NeedState(one.state).label),
                 one.due_on or "",
                 one.note,
@@ -61,7 +65,7 @@ def order_context(wall: Wall) -> dict[str, Any]:
     """What the template shows."""
     suppliers = []
     for supplier, lines in _by_supplier(wall):
-        priced = [one.price * one.count for one in lines if one.price is not None]
+        priced = [total for one in lines if (total := _total(one)) is not None]
         suppliers.append(
             {
                 "name": supplier or str(say("Supplier not named")),
@@ -70,7 +74,7 @@ def order_context(wall: Wall) -> dict[str, Any]:
                         "name": one.name,
                         "count": one.count,
                         "each": money(one.price),
-                        "total": money(None if one.price is None else one.price * one.count),
+                        "total": money(_total(one)),
                         "state": str(NeedState(one.state).label),
                         "due": one.due_on,
                         "note": one.note,

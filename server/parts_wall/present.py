@@ -19,7 +19,7 @@ from amber_core.planning.quote import QuoteQuestion, compare_quotes
 from amber_core.words import NOTHING, Said, listed, say
 from parts_wall.models import Act, NeedState, PartNeed, PartRecord
 from parts_wall.proposals import proposed
-from parts_wall.services import CLOSING, left_said, pieces_said
+from parts_wall.services import closes, left_said, pieces_said
 from parts_wall.wall import PartState, Wall, find_wall
 
 _GROUP = {one.code: one.name for one in GROUPS}
@@ -37,7 +37,11 @@ def wall_out(work_id: UUID) -> dict[str, Any]:
     numbers = {state.key: number for number, state in enumerate(wall.in_order, start=1)}
     planned = wall.planned
     coming_off = set(planned)
-    keys = [*planned, *(key for key in wall.assembly.places if key not in coming_off), *(key for key in wall.states if _extra(wall, key))]
+    keys = [
+        *planned,
+        *(key for key in wall.assembly.places if key not in coming_off),
+        *(key for key in wall.states if key not in wall.assembly.places),
+    ]
     return {
         "work_id": work.pk,
         "job_id": work.job_id,
@@ -50,7 +54,7 @@ def wall_out(work_id: UUID) -> dict[str, Any]:
         "asked": _asked_out(wall),
         "parts": [_part_out(wall, key, needs, at, looked, numbers, coming_off) for key in keys],
         "back": [
-            {"key": one.key, "why": one.why, "closes": _closes(one.key)}
+            {"key": one.key, "why": one.why, "closes": closes(one.key)}
             for one in wall.assembly.order_back([state.key for state in wall.in_order])
         ],
         "hold": _hold(wall),
@@ -84,19 +88,11 @@ def _looked(wall: Wall) -> dict[str, Said]:
     return found
 
 
-def _extra(wall: Wall, key: str) -> bool:
-    return key not in wall.assembly.places
-
-
-def _closes(key: str) -> bool:
-    return key in CLOSING or key.partition(".")[0] in CLOSING
-
-
 def _hold(wall: Wall) -> Said:
     """What keeps it from being closed now, if anything."""
     if wall.pieces_missing:
         return pieces_said(wall.pieces_missing)
-    closing = [one.key for one in wall.in_order if _closes(one.key)]
+    closing = [one.key for one in wall.in_order if closes(one.key)]
     backs = [row for row in wall.records if row.act in (Act.BACK, Act.STAYS_OUT)]
     if closing and backs:
         left = {one.key: one for key in closing for one in wall.inside(key)}

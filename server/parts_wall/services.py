@@ -39,6 +39,11 @@ CLOSING = frozenset({"cover", "tm", "thouse", "unit", "fdhalf", "scover"})
 """Parts that close over what lies behind them."""
 
 
+def closes(key: str) -> bool:
+    """Whether a part closes over others."""
+    return key.partition(".")[0] in CLOSING
+
+
 def _open(writing: Writing, work_id: UUID) -> tuple[Work, Wall]:
     """The work, locked, and its wall as it is now."""
     work = open_work(work_id, writing, "record")
@@ -248,7 +253,7 @@ def _may_go_on(wall: Wall, state: PartState, *, is_new: bool, counted: int | Non
                 missing=off.counted - counted,
             )
             raise Refusal(text, code="short", field="counted")
-    if key in CLOSING or key.partition(".")[0] in CLOSING:
+    if closes(key):
         if missing := wall.pieces_missing:
             raise Refusal(pieces_said(missing), code="held", field="key")
         if left := wall.inside(key):

@@ -7,11 +7,11 @@ from functools import cached_property
 from typing import Any
 from uuid import UUID
 
-from django.db.models import QuerySet
 from django.http import Http404
 
 from amber_core.parts.assembly import Assembly, assembly_of, part_of
 from amber_core.parts.build import Build
+from amber_core.parts.catalogue import Part as CataloguePart
 from amber_core.parts.sets import counted_of, off_of
 from amber_core.words import Said, say
 from jobs.models import Job
@@ -29,10 +29,11 @@ from parts_wall.models import (
 )
 from shared.gathering import Gathering, Part, rows_of
 from stores.models import SheetRevision
-from stores.sheets import Sheet
+from stores.sheets import Sheet, SheetFastener
 from vehicles.models import Assembly as VehicleAssembly
 from vehicles.models import Place, Vehicle
 from work.models import Work
+from work.present import value_of
 
 OWN = "own_"
 """Before the key of a part that somebody typed."""
@@ -154,7 +155,9 @@ class Wall:
         """Every part that something happened to, by its key."""
         found: dict[str, PartState] = {}
         for row in self.records:
-            state = found.setdefault(row.key, PartState(key=row.key, name=self.name_of(row.key, row.name)))
+            if row.key not in found:
+                found[row.key] = PartState(key=row.key, name=self.name_of(row.key, row.name))
+            state = found[row.key]
             if row.act == Act.OFF:
                 if not state.is_off:
                     state.order = row.pk
@@ -167,7 +170,9 @@ class Wall:
             else:
                 state.pieces = row
         for photo in self.rows("part_photos"):
-            found.setdefault(photo.key, PartState(key=photo.key, name=self.name_of(photo.key))).photos.append(photo)
+            if photo.key not in found:
+                found[photo.key] = PartState(key=photo.key, name=self.name_of(photo.key))
+            found[photo.key].photos.append(photo)
         return found
 
     @cached_property
@@ -205,26 +210,25 @@ class Wall:
         """Whether anything was ever put on the wall."""
         return bool(self.records)
 
+    def _fastener(self, part: CataloguePart) -> SheetFastener | None:
+        """How the sheet says that bolts or nuts of this part are tightened."""
+        place = FASTENER_OF.get(part.code)
+        return self.work.sheet.fastener(place) if place else None
+
     def one_time(self, key: str) -> str:
         """Whether it goes on only new: always, if_disturbed, or empty; the sheet's word counts for bolts that it knows."""
         part = part_of(key)
         if part is None:
             return ""
-        place = FASTENER_OF.get(part.code)
-        fastener = self.work.sheet.fastener(place) if place else None
-        if fastener is not None and fastener.one_time_use:
-            return "always"
-        return part.one_time
+        fastener = self._fastener(part)
+        return "always" if fastener is not None and fastener.one_time_use else part.one_time
 
     def count_of(self, key: str) -> int | None:
         """How many there are at a place: the table's count, else the sheet's."""
         part = part_of(key)
-        if part is None:
-            return None
-        if part.count is not None:
-            return part.count
-        place = FASTENER_OF.get(part.code)
-        fastener = self.work.sheet.fastener(place) if place else None
+        if part is None or part.count is not None:
+            return part.count if part else None
+        fastener = self._fastener(part)
         return fastener.count if fastener else None
 
     def inside(self, closing: str) -> list[PartState]:
@@ -267,22 +271,17 @@ FASTENER_OF = {
 """Where a sheet says how bolts and nuts of the table are tightened."""
 
 
-def _of(name: str, work: UUID) -> QuerySet[Work, dict[str, Any]]:
-    found: QuerySet[Work, dict[str, Any]] = Work.objects.filter(pk=work).order_by().values(name)
-    return found[:1]
-
-
 def _together(work: UUID, under: str = "") -> dict[str, Any]:
     """Rows of all works that share the wall of one; `under` leads to the work."""
-    return {f"{under}job": _of("job", work), f"{under}assembly": _of("assembly", work)}
+    return {f"{under}job": value_of("job", work), f"{under}assembly": value_of("assembly", work)}
 
 
 _OF_WALL = Gathering(
-    job=Part(lambda work: Job.objects.filter(pk=_of("job", work)).order_by()),
-    vehicle=Part(lambda work: Vehicle.objects.filter(pk=_of("job__vehicle", work)).order_by()),
+    job=Part(lambda work: Job.objects.filter(pk=value_of("job", work)).order_by()),
+    vehicle=Part(lambda work: Vehicle.objects.filter(pk=value_of("job__vehicle", work)).order_by()),
     works=Part(lambda work: Work.objects.filter(**_together(work))),
-    assemblies=Part(lambda work: VehicleAssembly.objects.filter(pk=_of("assembly", work)).order_by()),
-    sheet_revision=Part(lambda work: SheetRevision.objects.filter(pk=_of("sheet_revision", work)).order_by().defer("content")),
+    assemblies=Part(lambda work: VehicleAssembly.objects.filter(pk=value_of("assembly", work)).order_by()),
+    sheet_revision=Part(lambda work: SheetRevision.objects.filter(pk=value_of("sheet_revision", work)).order_by().defer("content")),
     wall_builds=Part(lambda work: WallBuild.objects.filter(**_together(work, "work__")), of="work"),
     part_records=Part(lambda work: PartRecord.objects.filter(**_together(work, "work__")), of="work"),
     part_photos=Part(lambda work: PartPhoto.objects.filter(**_together(work, "work__")).defer("content", "small"), of="work"),

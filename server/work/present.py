@@ -46,7 +46,7 @@ def find_job(job_id: UUID) -> Job:
     return job
 
 
-def _of(name: str, work: UUID) -> QuerySet[Work, dict[str, Any]]:
+def value_of(name: str, work: UUID) -> QuerySet[Work, dict[str, Any]]:
     """One value of a piece of work, as a question within a question."""
     found: QuerySet[Work, dict[str, Any]] = Work.objects.filter(pk=work).order_by().values(name)
     return found[:1]
@@ -59,15 +59,15 @@ def _rows(app: str, model: str) -> Manager[Any]:
 
 
 _OF_WORK = Gathering(
-    job=Part(lambda work: Job.objects.filter(pk=_of("job", work)).order_by()),
-    vehicle=Part(lambda work: Vehicle.objects.filter(pk=_of("job__vehicle", work)).order_by()),
-    axle_facts=Part(lambda work: AxleFact.objects.filter(job=_of("job", work)), of="job"),
-    works=Part(lambda work: Work.objects.filter(job=_of("job", work)), of="job"),
-    assemblies=Part(lambda work: Assembly.objects.filter(works__job=_of("job", work)).order_by()),
-    sheet_revision=Part(lambda work: SheetRevision.objects.filter(pk=_of("sheet_revision", work)).order_by().defer("content")),
-    procedure=Part(lambda work: ProcedureRevision.objects.filter(pk=_of("procedure", work)).order_by().defer("content")),
-    family=Part(lambda work: AxleFamily.objects.filter(pk=_of("sheet_revision__family", work)).order_by()),
-    gear_sets=Part(lambda work: GearSetRecord.objects.filter(work__job=_of("job", work)), of="work"),
+    job=Part(lambda work: Job.objects.filter(pk=value_of("job", work)).order_by()),
+    vehicle=Part(lambda work: Vehicle.objects.filter(pk=value_of("job__vehicle", work)).order_by()),
+    axle_facts=Part(lambda work: AxleFact.objects.filter(job=value_of("job", work)), of="job"),
+    works=Part(lambda work: Work.objects.filter(job=value_of("job", work)), of="job"),
+    assemblies=Part(lambda work: Assembly.objects.filter(works__job=value_of("job", work)).order_by()),
+    sheet_revision=Part(lambda work: SheetRevision.objects.filter(pk=value_of("sheet_revision", work)).order_by().defer("content")),
+    procedure=Part(lambda work: ProcedureRevision.objects.filter(pk=value_of("procedure", work)).order_by().defer("content")),
+    family=Part(lambda work: AxleFamily.objects.filter(pk=value_of("sheet_revision__family", work)).order_by()),
+    gear_sets=Part(lambda work: GearSetRecord.objects.filter(work__job=value_of("job", work)), of="work"),
     step_records=Part(lambda work: StepRecord.objects.filter(work=work), of="work"),
     step_readings=Part(lambda work: StepReading.objects.filter(record__work=work), of="record"),
     step_photos=Part(lambda work: StepPhoto.objects.filter(work=work).defer("content"), of="work"),

@@ -160,3 +160,8 @@ export function kilometres(km: number): string {
     .toString()
     .replace(/\B(?=(\d{3})+$)/g, "\u2009")} km`;
 }
+
+/** An amount in the smallest unit, as it is written. */
+export function money(minor: number | null): string {
+  return minor === null ? "" : (minor / 100).toFixed(2);
+}

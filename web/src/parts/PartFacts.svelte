@@ -2,6 +2,7 @@
   import type { Snippet } from "svelte";
 
   import { type LengthUnit } from "../lib/quantity";
+  import { SIDES } from "./sides";
   import StackDrawn from "./StackDrawn.svelte";
   import { titled, type Part } from "./wall.svelte";
 
@@ -15,19 +16,10 @@
   }
   let { part, unit, large = false, number, children }: Props = $props();
   const off = $derived(part.off);
-  /** of a part that is in no list; the others have their side in their name */
-  const SIDES: Record<string, string> = {
-    left: "left",
-    right: "right",
-    ring: "ring side",
-    far: "far side",
-    front: "front",
-    rear: "rear",
-  };
   const facts = $derived(
     off
       ? [
-          part.key.startsWith("own_") && SIDES[off.side],
+          part.key.startsWith("own_") && SIDES.find((one) => one.code === off.side)?.word,
           off.facing,
           off.mark && `mark: ${off.mark}`,
           off.bag && `bag ${off.bag}`,

@@ -3,9 +3,9 @@
   import Field from "../lib/Field.svelte";
   import { newId } from "../lib/ids";
   import Notice from "../lib/Notice.svelte";
-  import { when } from "../lib/quantity";
+  import { money, when } from "../lib/quantity";
   import DrawOn from "./DrawOn.svelte";
-  import { money, titled } from "./wall.svelte";
+  import { titled } from "./wall.svelte";
 
   interface Props {
     token: string;

@@ -3,8 +3,8 @@
   import Field from "../lib/Field.svelte";
   import { UnansweredIds } from "../lib/ids";
   import Notice from "../lib/Notice.svelte";
-  import { when } from "../lib/quantity";
-  import { money, titled, type WallOnScreen } from "./wall.svelte";
+  import { money, when } from "../lib/quantity";
+  import { titled, type WallOnScreen } from "./wall.svelte";
 
   interface Props {
     on: WallOnScreen;

@@ -5,6 +5,7 @@
   import Held from "./Held.svelte";
   import PartFacts from "./PartFacts.svelte";
   import type { Queued } from "./queue";
+  import { SIDES } from "./sides";
   import {
     NOTHING_TAKEN,
     nextOff,
@@ -39,14 +40,6 @@
   let damaged = $state("");
   let nextPiece = $state("");
   let side = $state<Taken["side"]>("");
-  const SIDES = [
-    ["left", "left"],
-    ["right", "right"],
-    ["ring", "ring side"],
-    ["far", "far side"],
-    ["front", "front"],
-    ["rear", "rear"],
-  ] as const;
   let open = $state(false);
   /** a count over what there should be was asked about, and is taken now */
   let sure = false;
@@ -286,7 +279,7 @@
             <Field label="Side">
               <select class="select w-full" bind:value={side}>
                 <option value="">none</option>
-                {#each SIDES as [code, word] (code)}<option value={code}>{word}</option>{/each}
+                {#each SIDES as { code, word } (code)}<option value={code}>{word}</option>{/each}
               </select>
             </Field>
           {/if}

@@ -3,8 +3,8 @@
   import Field from "../lib/Field.svelte";
   import { newId } from "../lib/ids";
   import Notice from "../lib/Notice.svelte";
-  import { day } from "../lib/quantity";
-  import { money, titled, type Need, type WallOnScreen } from "./wall.svelte";
+  import { money, day } from "../lib/quantity";
+  import { titled, type Need, type WallOnScreen } from "./wall.svelte";
 
   interface Props {
     on: WallOnScreen;

@@ -1,10 +1,10 @@
 <script lang="ts">
+  import { money } from "../lib/quantity";
   import { client } from "../api/client";
   import Field from "../lib/Field.svelte";
   import Notice from "../lib/Notice.svelte";
   import NumberField from "../lib/NumberField.svelte";
   import { WorkedOut } from "../lib/worked-out.svelte";
-  import { money } from "./wall.svelte";
   import { questionOf, type Priced } from "./ways";
 
   interface Props {

@@ -33,7 +33,8 @@ const got = stubServer((sent) => {
 /** The page as it is loaded again: what it kept lies in the browser. */
 async function page() {
   vi.resetModules();
-  const { WallOnScreen, NOTHING_TAKEN, nextOff, money, titled } = await import("./wall.svelte");
+  const { WallOnScreen, NOTHING_TAKEN, nextOff, titled } = await import("./wall.svelte");
+  const { money } = await import("../lib/quantity");
   const { setWriter } = await import("../lib/envelope");
   setWriter({ username: "isla", length_unit: "mm", torque_unit: "nm" } as Me);
   const off = (key: string) => ({ ...NOTHING_TAKEN, key });

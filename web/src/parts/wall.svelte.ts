@@ -221,11 +221,6 @@ export function nextOff(wall: Wall, held: string[]): Part | null {
   );
 }
 
-/** An amount in the smallest unit, as it is written. */
-export function money(minor: number | null): string {
-  return minor === null ? "" : (minor / 100).toFixed(2);
-}
-
 /** "Bearing cap, ring side" for the beginning of a line. */
 export function titled(name: string): string {
   return name.charAt(0).toUpperCase() + name.slice(1);

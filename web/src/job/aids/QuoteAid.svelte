@@ -2,6 +2,7 @@
   import { client } from "../../api/client";
   import Field from "../../lib/Field.svelte";
   import Notice from "../../lib/Notice.svelte";
+  import { money } from "../../lib/quantity";
   import NumberField from "../../lib/NumberField.svelte";
   import { WorkedOut } from "../../lib/worked-out.svelte";
 
@@ -21,7 +22,6 @@
   let tax = $state<number | null>(null);
   let ways = $state<Way[]>([blank("Repair"), blank("Exchange unit")]);
   const cents = (sum: number | null) => Math.round((sum ?? 0) * 100);
-  const money = (sum: number) => (sum / 100).toFixed(2);
 
   const quoted = new WorkedOut(
     () => {
