@@ -25,7 +25,7 @@ class CircleReading:
 
     def __post_init__(self) -> None:
         if not -3600.0 <= self.angle_deg <= 3600.0:
-            raise InvalidInput("angle_deg", say("Position round the ring gear must be 0 to 360 degrees."))
+            raise InvalidInput("angle_deg", say("Position round the part must be 0 to 360 degrees."))
         if not -100.0 <= self.value_mm <= 100.0:
             raise InvalidInput("value_mm", say("Dial reading must be −100 to 100 mm. Give it in millimetres."))
 

@@ -124,3 +124,20 @@ def judge(limits: list[Limit], resolution: float) -> tuple[VerdictWord, list[Rea
 def worst(words: list[VerdictWord]) -> VerdictWord:
     """The worst of several verdicts; unknown ones do not count beside known ones, and none at all is `unknown`."""
     return max(words, key=("unknown", "in", "edge", "out").index, default="unknown")
+
+
+def worse(words: list[VerdictWord]) -> VerdictWord:
+    """The worst of several verdicts where what is unknown is worse than what is near a limit; none at all is `unknown`."""
+    return max(words, key=("in", "edge", "unknown", "out").index, default="unknown")
+
+
+def held(limits: list[Limit], resolution: float) -> tuple[VerdictWord, list[Reason]]:
+    """Hold values against limits as `judge` does, with no sentence where no limit is known."""
+    return judge(limits, resolution) if limits else ("unknown", [])
+
+
+def window(value_low: float, value_high: float, low: float | None, high: float | None, what: tuple[Said, Said], stem: str) -> list[Limit]:
+    """The limits of a least and a greatest value against ``min_<stem>`` and ``max_<stem>``, those that are known; `what` names both."""
+    unit = {"mm": "mm", "nm": "Nm"}[stem]
+    least = [] if low is None else [Limit(value=value_low, bound=low, side="min", field=f"min_{stem}", what=what[0], unit=unit)]
+    return least + ([] if high is None else [Limit(value=value_high, bound=high, side="max", field=f"max_{stem}", what=what[1], unit=unit)])

@@ -107,7 +107,7 @@ _BY_HAND: dict[str, dict[str, Any]] = {
 def good_questions() -> dict[str, list[dict[str, Any]]]:
     """At least one for each name: the open cases, and these."""
     found: dict[str, list[dict[str, Any]]] = {name: [question] for name, question in _BY_HAND.items()}
-    for name in ("driveline", "identify", "ratios", "workshop"):
+    for name in ("driveline", "identify", "ratios", "workshop", "bench"):
         for case in json.loads((_VECTORS / f"{name}.json").read_text(encoding="utf-8"))["cases"]:
             if "error" not in case:
                 found.setdefault(case["name"], []).append(case["inputs"])

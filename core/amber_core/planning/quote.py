@@ -125,19 +125,21 @@ def compare_quotes(given: QuoteQuestion) -> Quote:
     return Quote(ways=ways, cheapest=cheapest.name, soonest=soonest.name)
 
 
-def _as_typed(value: float) -> Fraction:
+def as_typed(value: float) -> Fraction:
+    """A figure as it was typed: 0.1 is a tenth."""
     return Fraction(repr(value))
 
 
-def _rounded(value: Fraction) -> int:
+def rounded(value: Fraction) -> int:
+    """Half up, to whole units of money."""
     return floor(value + Fraction(1, 2))
 
 
 def _priced(given: QuoteQuestion, way: QuoteWay) -> QuotedWay:
-    labour = _rounded(given.hourly * _as_typed(way.minutes) / 60)
-    parts = sum(_rounded(one.price * _as_typed(one.count)) for one in way.parts)
+    labour = rounded(given.hourly * as_typed(way.minutes) / 60)
+    parts = sum(rounded(one.price * as_typed(one.count)) for one in way.parts)
     net = parts + labour - way.credit
-    tax = _rounded(net * _as_typed(given.tax_pct) / 100)
+    tax = rounded(net * as_typed(given.tax_pct) / 100)
     return QuotedWay(
         name=way.name, parts=parts, labour=labour, credit=way.credit, net=net, tax=tax, total=net + tax, wait_days=way.wait_days
     )

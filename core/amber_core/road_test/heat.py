@@ -6,12 +6,11 @@ from dataclasses import dataclass
 
 from amber_core import checks
 from amber_core.errors import InvalidInput
-from amber_core.verdicts import SLACK, Reason, VerdictWord
+from amber_core.verdicts import SLACK, Reason, VerdictWord, worse
 from amber_core.words import say
 
 RISE_PINION_K, RISE_ELSEWHERE_K = 70.0, 45.0
 MOST_PLACES = 40
-_ORDER: tuple[VerdictWord, ...] = ("in", "edge", "unknown", "out")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -111,7 +110,7 @@ def judge_heat(given: HeatQuestion) -> HeatVerdict:
         words = [_word(rise, greatest, given.resolution_k), _word(one.celsius, given.max_c, given.resolution_k)]
         too_hot += [one.place] if words[0] == "out" else []
         over_max += [one.place] if words[1] == "out" else []
-        rises.append(HeatRise(place=one.place, rise_k=rise, max_rise_k=greatest, verdict=max(words, key=_ORDER.index)))
+        rises.append(HeatRise(place=one.place, rise_k=rise, max_rise_k=greatest, verdict=worse(words)))
     difference = _difference(given.readings)
     uneven: VerdictWord = "in" if difference is None else _word(difference, given.max_difference_k, given.resolution_k)
     reasons = []
@@ -130,7 +129,7 @@ def judge_heat(given: HeatQuestion) -> HeatVerdict:
         hottest=max(given.readings, key=lambda one: one.celsius).place,
         rises=rises,
         difference_k=difference,
-        verdict=max([uneven, *(one.verdict for one in rises)], key=_ORDER.index),
+        verdict=worse([uneven, *(one.verdict for one in rises)]),
         reasons=reasons,
     )
 
