@@ -1,4 +1,4 @@
-"""What people type, with or without a unit, into millimetres, newton-metres, litres or kilometres; once, at the edge."""
+"""What people type, with or without a unit, into millimetres, newton-metres, litres, kilometres or kilopascals; once, at the edge."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from amber_core.words import Said, say
 if TYPE_CHECKING:
     from pint import UnitRegistry
 
-Dimension = Literal["length", "torque", "force", "volume", "distance"]
+Dimension = Literal["length", "torque", "force", "volume", "distance", "pressure"]
 
 LONGEST_TYPED = 40
 
@@ -45,6 +45,7 @@ _WORDS: dict[Dimension, dict[str, str]] = {
     "force": {"n": "newton", "kgf": "kilogram_force", "kg": "kilogram_force", "lbf": "force_pound", "lb": "force_pound"},
     "volume": {"l": "liter", "litre": "liter", "litres": "liter", "liter": "liter", "ml": "milliliter", "qt": "quart", "pt": "pint"},
     "distance": {"km": "kilometer", "mi": "mile", "mile": "mile", "miles": "mile"},
+    "pressure": {"kpa": "kilopascal", "bar": "bar", "psi": "psi", "mpa": "megapascal"},
 }
 _INSIDE: dict[Dimension, str] = {
     "length": "millimeter",
@@ -52,6 +53,7 @@ _INSIDE: dict[Dimension, str] = {
     "force": "newton",
     "volume": "liter",
     "distance": "kilometer",
+    "pressure": "kilopascal",
 }
 _EXAMPLE: dict[Dimension, Said] = {
     "length": say('"0.21 mm", "8 thou" or a bare number'),
@@ -59,6 +61,7 @@ _EXAMPLE: dict[Dimension, Said] = {
     "force": say('"18 N", "4 lbf" or a bare number of newtons'),
     "volume": say('"2.4 l" or a bare number of litres'),
     "distance": say('"81250 km" or a bare number of kilometres'),
+    "pressure": say('"7.2 bar", "720 kPa", "105 psi" or a bare number of kilopascals'),
 }
 _TYPED = re.compile(r"(?P<number>[+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+))\s*(?P<unit>\D.*)?", re.DOTALL)
 
@@ -112,7 +115,7 @@ def parse(text: str, *, dimension: Dimension, unit: str, field: str = "typed") -
     ----------
     text : str
         Such as "8 thou", "0,21 mm" or "9".
-    dimension : {"length", "torque", "force", "volume", "distance"}
+    dimension : {"length", "torque", "force", "volume", "distance", "pressure"}
         What is being measured.
     unit : str
         The unit of a bare number: the person's own.
@@ -122,7 +125,7 @@ def parse(text: str, *, dimension: Dimension, unit: str, field: str = "typed") -
     Returns
     -------
     Typed
-        With the value in mm, N m, N, l or km.
+        With the value in mm, N m, N, l, km or kPa.
 
     Raises
     ------

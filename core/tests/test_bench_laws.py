@@ -224,7 +224,7 @@ class Gaskets(TestCase):
         self.assertEqual(root.attrib["width"], f"{view[2]:.4f}mm")
         circles = [float(one.attrib["r"]) for one in root.iter() if one.tag.endswith("circle")]
         self.assertEqual(sorted(circles), [4.0] * 6 + [60.0, 80.0])
-        self.assertIn("h100m", next(one.attrib["d"] for one in root.iter() if one.attrib.get("id") == "check-bar"))
+        self.assertIn("v2h99.3v-2h.35", next(one.attrib["d"] for one in root.iter() if one.attrib.get("id") == "check-bar"))
 
     def test_what_is_refused(self) -> None:
         crossed = {"kind": "points", "points_mm": [[0, 0], [50, 50], [50, 0], [0, 50]]}

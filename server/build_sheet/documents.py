@@ -13,8 +13,10 @@ from django.utils import timezone
 
 import amber_core
 from accounts.models import Shop
+from amber_core.bench.gauges import GAUGES
 from amber_core.words import Said, say, stored, together
 from build_sheet.models import SignOff, SignOffDocument
+from diff_bench.present import lines_of, tool_title
 from driveline_desk.models import JointInspection, ShaftName
 from noise_finder.models import Kind
 from parts_wall.record import parts_record
@@ -47,7 +49,7 @@ def document_of(work_id: Any) -> dict[str, Any]:
         "zone": settings.TIME_ZONE,
         "rule": {"foreman_signs": rule.foreman_signs, "by_name": rule.by_name, "at": rule.at if rule.pk else None},
         "job": job_out(job),
-        "work": work_out(work),
+        "work": _work(work),
         "sheet": {"revision": revision.number, "hash": revision.content_hash, "content": content_of(work.sheet)} if revision else None,
         "adoptions": [
             {"before": one.before.number, "after": one.after.number, "reason": one.reason, "by_name": one.by_name, "at": one.at}
@@ -59,6 +61,7 @@ def document_of(work_id: Any) -> dict[str, Any]:
         "drivelines": [_kept_driveline(one) for one in kept[Area.DRIVELINE]],
         "joints": [_joint(one) for one in work.joint_inspections.all()],
         "noises": [_kept_noise(one) for one in kept[Area.NOISE]],
+        "bench_tools": [_kept_tool(one) for one in kept[Area.DIFF]],
         "parts": parts_record(work_id),
         "sign_offs": [_sign_off(one) for one in work.sign_offs.select_related("withdrawal")],
     }
@@ -177,6 +180,22 @@ def _kept_driveline(kept: KeptAnswer) -> dict[str, Any]:
 
 def _broken(setting: dict[str, Any]) -> list[dict[str, Any]]:
     return [limit for limit in setting["analysed"]["limits"] if limit["verdict"] == "out"]
+
+
+def _work(work: Work) -> dict[str, Any]:
+    """The work, without what the bench offers to its steps: what it gave stands by itself."""
+    shown = work_out(work)
+    return {
+        **shown,
+        "steps": [{name: value for name, value in step.items() if name not in ("tools", "measured")} for step in shown["steps"]],
+    }
+
+
+def _kept_tool(kept: KeptAnswer) -> dict[str, Any]:
+    """What a tool of the Diff bench gave."""
+    gauge = GAUGES.get(kept.inputs["gauge"])
+    told = {"verdict": kept.summary["verdict"], "word": _VERDICT_WORDS.get(kept.summary["verdict"]), "lines": lines_of(kept)}
+    return {**_kept(kept), **told, "tool": tool_title(kept.about), "gauge": gauge.name if gauge else ""}
 
 
 def _kept_noise(kept: KeptAnswer) -> dict[str, Any]:

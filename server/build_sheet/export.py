@@ -18,6 +18,7 @@ from build_sheet.job_file import (
     AdoptionPart,
     AxleFactPart,
     BasisPart,
+    BenchResultPart,
     CardPart,
     ConditionPart,
     DepthPart,
@@ -204,6 +205,7 @@ def _bench_parts(work: Work, trials: list[Trial]) -> dict[str, Any]:
         "ratio_results": of_desk(Area.RATIO, RatioResultPart),
         "driveline_results": of_desk(Area.DRIVELINE, DrivelineResultPart, shaft=lambda one: one.about),
         "joint_inspections": of_work("joint_inspections", JointInspectionPart),
+        "bench_results": of_desk(Area.DIFF, BenchResultPart, tool=lambda one: one.about, step=lambda one: one.step_code),
         "noise_findings": of_desk(
             Area.NOISE,
             NoiseFindingPart,

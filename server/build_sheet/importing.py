@@ -392,6 +392,9 @@ def _store_desks(found: WorkPart, work: Work) -> None:
         _keep(work, Area.RATIO, "", part, part.inputs, part.answer)
     for one in found.driveline_results:
         _keep(work, Area.DRIVELINE, one.shaft, one, one.inputs, one.answer)
+    for measured in found.bench_results:
+        more = {"step_code": measured.step, "summary": dumped(measured.summary)}
+        _keep(work, Area.DIFF, measured.tool, measured, measured.inputs, measured.answer, **more)
     for joint in found.joint_inspections:
         if joint.decision != joint.proposed and not joint.note:
             text = say(
@@ -439,10 +442,10 @@ def _store_part_records(found: JobFile, works: list[Work]) -> None:
         rows[one.id] = PartRecord.objects.create(work=work, undoes=before, **fields)
 
 
-def _keep(work: Work, area: Area, about: str, part: Any, inputs: Any, answer: Any) -> None:
+def _keep(work: Work, area: Area, about: str, part: Any, inputs: Any, answer: Any, **more: Any) -> None:
     """A kept answer as the file has it."""
     plain = {"title": part.title, "engine_version": part.engine_version, "inputs": dumped(inputs), "answer": dumped(answer)}
-    KeptAnswer.objects.create(work=work, area=area, about=about, client_id=part.id, by_name=part.by, at=part.at, **plain)
+    KeptAnswer.objects.create(work=work, area=area, about=about, client_id=part.id, by_name=part.by, at=part.at, **plain, **more)
 
 
 def _record(part: Written, *left_out: str) -> dict[str, Any]:

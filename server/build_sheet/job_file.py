@@ -1,6 +1,6 @@
-"""The open file of a job, version 6: documented in docs/formats.md, its JSON schema made from these classes.
+"""The open file of a job, version 7: documented in docs/formats.md, its JSON schema made from these classes.
 
-Versions 3 to 5 are read as they are: 5 had no Parts wall, 3 had ring and pinion alone. Versions 1 and 2 had one piece of work, laid
+Versions 3 to 6 are read as they are: 6 had no Diff bench, 5 no Parts wall, 3 ring and pinion alone. 1 and 2 had one piece of work, laid
 flat; they are read by `OldJobFile` and turned into this one.
 """
 
@@ -16,6 +16,7 @@ from amber_core.driveline.inspection import JointFelt
 from amber_core.planning.quote import QuoteQuestion
 from amber_core.vibration.felt import Felt, FeltQuestion
 from amber_core.words import say, storing
+from diff_bench.schemas import BenchInputs, BenchSummary
 from driveline_desk.schemas import DrivelineAnswer, DrivelineInputs
 from jobs.schemas import StationStateName, UseName, WaitsName
 from noise_finder.schemas import RecordedAnswer, RecordedInputs
@@ -29,7 +30,7 @@ from vehicles.schemas import AxleName, LayoutName, PlaceName
 from work.schemas import KindName
 
 FORMAT: Literal["amber-pinion.job"] = "amber-pinion.job"
-VERSION: Literal[6] = 6
+VERSION: Literal[7] = 7
 FIRST_OF_WORKS = 3
 """The first version in which a job has pieces of work."""
 
@@ -413,6 +414,18 @@ class DrivelineResultPart(Written):
     engine_version: Annotated[str, StringConstraints(min_length=1, max_length=20)]
 
 
+class BenchResultPart(Written):
+    """A kept answer of a tool of the Diff bench: what was typed, what was asked of the core and what it answered, as it was."""
+
+    title: Annotated[str, StringConstraints(min_length=1, max_length=200)]
+    tool: Annotated[str, StringConstraints(pattern=r"^[a-z_]{1,20}$")]
+    step: Annotated[str, StringConstraints(pattern=r"^[a-z0-9_-]{0,40}$")] = ""
+    inputs: BenchInputs
+    answer: Annotated[dict[str, Any], Field(max_length=40)]
+    summary: BenchSummary
+    engine_version: Annotated[str, StringConstraints(min_length=1, max_length=20)]
+
+
 class JointInspectionPart(Written):
     """A joint by feel and by eye, what the rules made of it then, and what was decided."""
 
@@ -543,6 +556,7 @@ class WorkParts(Part):
     driveline_results: Annotated[list[DrivelineResultPart], Field(max_length=200)] = []
     joint_inspections: Annotated[list[JointInspectionPart], Field(max_length=1000)] = []
     noise_findings: Annotated[list[NoiseFindingPart], Field(max_length=200)] = []
+    bench_results: Annotated[list[BenchResultPart], Field(max_length=200)] = []
     wall_builds: Annotated[list[WallBuildPart], Field(max_length=200)] = []
     part_records: Annotated[list[PartRecordPart], Field(max_length=3000)] = []
     part_photos: Annotated[list[PartPhotoPart], Field(max_length=400)] = []
@@ -574,7 +588,7 @@ class JobFile(Part):
     """A whole job. Every id stands once; `hash` is the SHA-256 of all the rest but `exported_at`."""
 
     format: Literal["amber-pinion.job"]
-    version: Literal[3, 4, 5, 6]
+    version: Literal[3, 4, 5, 6, 7]
     exported_at: datetime
     hash: Hash
     job: CardPart

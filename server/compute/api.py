@@ -28,6 +28,22 @@ OF_THE_SCREENS = {
     "speed.check",
     "quote.compare",
     "parts.look",
+    "clutchpack.order",
+    "clutchpack.shims",
+    "locker.gap",
+    "runout.assess",
+    "endplay.shims",
+    "fit.press",
+    "fit.clearance",
+    "fit.land",
+    "bearing.compare",
+    "bearing.full_complement",
+    "halfshaft.home",
+    "shaft.engagement",
+    "tube.register",
+    "nut.castle",
+    "gasket.template",
+    "torque.turning",
 }
 """What the application's own pages ask for, and its schema therefore describes; docs/computations.openapi.json describes every one."""
 router = Router(tags=["compute"], throttle=RATE)

@@ -20,6 +20,7 @@ from amber_core.words import Said, say
 from build_sheet.api import router as build_sheet
 from compute.api import router as compute
 from config.gate import refusal
+from diff_bench.api import router as diff_bench
 from driveline_desk.api import router as driveline_desk
 from floor.api import router as floor
 from glossary.api import router as glossary
@@ -56,6 +57,7 @@ for router in (
     driveline_desk,
     noise_finder,
     parts_wall,
+    diff_bench,
     setup_bench,
     build_sheet,
     compute,

@@ -48,6 +48,7 @@ INSTALLED_APPS = [
     "driveline_desk",
     "noise_finder",
     "parts_wall",
+    "diff_bench",
     "build_sheet",
     "demo_world",
     "config",

@@ -33,6 +33,7 @@ class Sheet:
     side_shims: list[tuple[float, int]] = field(default_factory=list)
     depth_shims: list[tuple[float, int]] = field(default_factory=list)
     spacer_shims: list[tuple[float, int]] = field(default_factory=list)
+    more_shims: dict[DrawerPlace, list[tuple[float, int]]] = field(default_factory=dict)
     fasteners: dict[FastenerPlace, Tightened] = field(default_factory=dict)
     fluids: list[dict[str, object]] = field(default_factory=list)
     thick: tuple[tuple[int, int], ...] = ()
@@ -76,6 +77,16 @@ SHEETS = [
             Quantity.DEPTH: (58.40, 58.40),
             Quantity.CASE_SPREAD: (None, 0.40),
             Quantity.OIL: (1.5, 1.8),
+            Quantity.FLANGE_RUNOUT: (None, 0.05),
+            Quantity.CLUTCH_STACK: (16.70, 16.90),
+            Quantity.CLUTCH_WEAR: (15.90, None),
+            Quantity.BREAKAWAY: (55.0, 110.0),
+            Quantity.SIDE_GEAR_PLAY: (0.05, 0.17),
+            Quantity.LOCKER_GAP: (3.70, 4.30),
+            Quantity.PIN_CLEARANCE: (0.02, 0.12),
+            Quantity.STUB_HEIGHT: (5.70, 6.40),
+            Quantity.SHAFT_ENGAGEMENT: (24.0, None),
+            Quantity.SEAL_SURFACE: (None, 47.75),
         },
         ratios=[(11, 41), (10, 41), (9, 41), (8, 37)],
         thick=((9, 41),),
@@ -83,6 +94,10 @@ SHEETS = [
         side_shims=[*_steps(4.0, 5.2, 0.1, 2), *_steps(0.05, 0.30, 0.05, 4)],
         depth_shims=[*_steps(0.50, 1.50, 0.10, 2), *_steps(0.25, 0.40, 0.03, 2), (0.05, 6)],
         spacer_shims=[],
+        more_shims={
+            DrawerPlace.CLUTCH: [(0.25, 2), (0.30, 2), (0.38, 1), (0.51, 2), (0.64, 1)],
+            DrawerPlace.WASHER: [(1.0, 2), (1.1, 2), (1.2, 2), (1.3, 1)],
+        },
         fasteners={
             FastenerPlace.RING_BOLTS: (10, 88.0, "M10 x 1.25", _LOCKER),
             FastenerPlace.CAP_BOLTS: (4, 78.0, "M12 x 1.75", {"oiled": True}),
@@ -273,7 +288,14 @@ SHEETS = [
             "part": SheetPart.TRANSFER_CASE,
             "build": "Chain transfer case in aluminium; rear output on two taper bearings, shims under the housing",
         },
-        limits={Quantity.OUTPUT_END_PLAY: (0.0, 0.05), Quantity.OIL: (1.8, 2.1)},
+        limits={
+            Quantity.OUTPUT_END_PLAY: (0.0, 0.05),
+            Quantity.OUTPUT_TORQUE: (0.4, 1.0),
+            Quantity.ROLLERS: (23, 23),
+            Quantity.SEAL_SURFACE: (None, 44.45),
+            Quantity.OIL: (1.8, 2.1),
+        },
+        more_shims={DrawerPlace.OUTPUT: [(0.10, 4), (0.15, 3), (0.20, 3), (0.25, 2), (0.34, 2), (0.50, 2)]},
         fasteners={
             FastenerPlace.OUTPUT_NUT: (1, 150.0, "M22 x 1.5", {"one_time_use": True, "locked_by": "staked"}),
             FastenerPlace.PROPSHAFT_BOLTS: (4, 65.0, "M10 x 1.0", {"one_time_use": True}),
@@ -365,6 +387,7 @@ def load() -> dict[str, AxleFamily]:
                 (DrawerPlace.SIDE, sheet.side_shims),
                 (DrawerPlace.DEPTH, sheet.depth_shims),
                 (DrawerPlace.SPACER, sheet.spacer_shims),
+                *sheet.more_shims.items(),
             )
             ShimRow.objects.bulk_create(
                 ShimRow(family=family, place=place, thickness_mm=str(mm), count=count) for place, shims in drawers for mm, count in shims

@@ -89,6 +89,13 @@ class Quantity(models.TextChoices):
     DRIVE_FLANGE_NUTS = "drive_flange_nuts", say("Drive-flange nuts, each side (count)")
     HUB_NUTS = "hub_nuts", say("Hub nuts (count)")
     UNIT_NUTS = "unit_nuts", say("Third-member nuts (count)")
+    CLUTCH_WEAR = "clutch_wear", say("Clutch stack without shims, wear limit (mm)")
+    OUTPUT_TORQUE = "output_torque", say("Transfer-case output rotating torque (Nm)")
+    STUB_HEIGHT = "stub_height", say("Tube end, height of the register above the flange face (mm)")
+    PIN_CLEARANCE = "pin_clearance", say("Cross pin clearance in its bores (mm)")
+    ROLLERS = "rollers", say("Loose rollers (count)")
+    SEAL_SURFACE = "seal_surface", say("Seal surface of the flange, diameter when new (mm)")
+    AIR_DROP = "air_drop", say("Air line, drop in the leak test (kPa)")
 
 
 class FastenerPlace(models.TextChoices):
@@ -154,6 +161,13 @@ UNITS = {
     Quantity.DRIVE_FLANGE_NUTS: "",
     Quantity.HUB_NUTS: "",
     Quantity.UNIT_NUTS: "",
+    Quantity.CLUTCH_WEAR: "mm",
+    Quantity.OUTPUT_TORQUE: "Nm",
+    Quantity.STUB_HEIGHT: "mm",
+    Quantity.PIN_CLEARANCE: "mm",
+    Quantity.ROLLERS: "",
+    Quantity.SEAL_SURFACE: "mm",
+    Quantity.AIR_DROP: "kPa",
 }
 
 
@@ -378,6 +392,9 @@ class DrawerPlace(models.TextChoices):
     SIDE = "side", say("Side shims")
     DEPTH = "depth", say("Depth shims")
     SPACER = "spacer", say("Spacer shims")
+    CLUTCH = "clutch", say("Clutch shims")
+    OUTPUT = "output", say("Output shims")
+    WASHER = "washer", say("Thrust washers")
 
 
 class ShimRow(models.Model):

@@ -48,6 +48,13 @@ QuantityName = Literal[
     "drive_flange_nuts",
     "hub_nuts",
     "unit_nuts",
+    "clutch_wear",
+    "output_torque",
+    "stub_height",
+    "pin_clearance",
+    "rollers",
+    "seal_surface",
+    "air_drop",
 ]
 
 
@@ -69,7 +76,7 @@ FastenerPlaceName = Literal[
     "wheel_nuts",
 ]
 LayoutOfBoltsName = Literal["circle", "row"]
-DrawerName = Literal["side", "depth", "spacer"]
+DrawerName = Literal["side", "depth", "spacer", "clutch", "output", "washer"]
 
 
 class LimitOut(Plain):

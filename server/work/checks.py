@@ -28,7 +28,14 @@ class Gate(Protocol):
     def __call__(self, work: Work, step: Step) -> Said: ...
 
 
+class StepTool(Protocol):
+    """The tools of a bench that measure a step: their codes and names."""
+
+    def __call__(self, step: Step) -> list[tuple[str, Said]]: ...
+
+
 _CHECKS: dict[str, StepCheck] = {}
+_TOOLS: list[StepTool] = []
 _GATES: list[Gate] = []
 _CLOSINGS: list[StepCheck] = []
 _JUDGES: list[Judge] = []
@@ -72,6 +79,17 @@ def register_closing(asks: StepCheck) -> None:
 def left_open(work: Work) -> Said:
     """What keeps a piece of work from being signed off; empty when nothing does."""
     return next((said for asks in _CLOSINGS if (said := asks(work))), NOTHING)
+
+
+def register_tools(tools: StepTool) -> None:
+    """Let an area offer its tools to the steps of run sheets."""
+    if tools not in _TOOLS:
+        _TOOLS.append(tools)
+
+
+def tools_of(step: Step) -> list[tuple[str, Said]]:
+    """The tools that measure a step."""
+    return [found for tools in _TOOLS for found in tools(step)]
 
 
 def register_judge(judge: Judge) -> None:

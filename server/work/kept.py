@@ -11,7 +11,7 @@ from pydantic import BaseModel
 
 import amber_core
 from amber_core import payload
-from amber_core.words import say, storing
+from amber_core.words import say, stored, storing
 from records.writing import Writing
 from shared.refusals import Refusal
 from work.models import Area, KeptAnswer, Work
@@ -21,7 +21,9 @@ WITH_ENDS = ("job__axle_facts", "job__works__assembly", "job__works__gear_sets")
 """What is read along with a piece of work to know both ends of its vehicle."""
 
 
-def keep_answer(work: Work, writing: Writing, area: Area, *, title: str, inputs: Any, answer: Any, about: str = "") -> KeptAnswer:
+def keep_answer(
+    work: Work, writing: Writing, area: Area, *, title: str, inputs: Any, answer: Any, about: str = "", **more: Any
+) -> KeptAnswer:
     """Keep what was asked and what came out, dataclasses of the core or schemas; within the caller's transaction.
 
     Raises
@@ -33,13 +35,15 @@ def keep_answer(work: Work, writing: Writing, area: Area, *, title: str, inputs:
         raise Refusal(say("This work already has {most_kept} of these, which is the most.", most_kept=MOST_KEPT), field="title")
     kept = {"inputs": dumped(inputs), "answer": dumped(answer)}
     return KeptAnswer.objects.create(
-        work=work, area=area, about=about, title=title, **kept, engine_version=amber_core.__version__, **writing.row()
+        work=work, area=area, about=about, title=title, **kept, **more, engine_version=amber_core.__version__, **writing.row()
     )
 
 
 def dumped(part: Any) -> dict[str, Any]:
-    """A dataclass of the core or a schema as it is stored, with every sentence as its template and parameters."""
+    """A dataclass of the core, a schema or plain types as they are stored, with every sentence as its template and parameters."""
     with storing():
+        if isinstance(part, dict):
+            return dict(stored(part))
         return part.model_dump(mode="json") if isinstance(part, BaseModel) else payload.plain(part)
 
 

@@ -302,12 +302,14 @@ class Area(models.TextChoices):
     RATIO = "ratio", say("Ratio desk")
     DRIVELINE = "driveline", say("Driveline desk")
     NOISE = "noise", say("Noise finder")
+    DIFF = "diff", say("Diff bench")
 
 
 class KeptAnswer(Record):
     """What a desk was asked and what came out, with the version that worked it out; an old one is shown as it was.
 
-    `about` is the desk's own: which shaft, or whether it was felt or recorded.
+    `about` is the desk's own: which shaft, whether it was felt or recorded, which tool of the bench. What a step of the run sheet was
+    measured by names that step, and `summary` is the little of it that the run sheet shows.
     """
 
     work = models.ForeignKey(Work, on_delete=models.PROTECT, related_name="kept_answers")
@@ -317,6 +319,8 @@ class KeptAnswer(Record):
     inputs = models.JSONField()
     answer = models.JSONField()
     engine_version = models.CharField(max_length=20)
+    step_code = models.SlugField(max_length=40, blank=True)
+    summary = models.JSONField(default=dict)
 
     class Meta:
         ordering = ["id"]
@@ -327,9 +331,11 @@ class KeptAnswer(Record):
             models.CheckConstraint(
                 condition=Q(area="ratio", about="")
                 | Q(area="driveline", about__in=("rear", "front"))
-                | Q(area="noise", about__in=("felt", "recorded")),
+                | Q(area="noise", about__in=("felt", "recorded"))
+                | (Q(area="diff") & ~Q(about="")),
                 name="kept_answer_about_known",
             ),
+            models.CheckConstraint(condition=Q(area="diff") | Q(step_code="", summary={}), name="kept_answer_step_of_the_bench"),
         ]
 
     def __str__(self) -> str:

@@ -24,11 +24,15 @@ from stores.present import fastener_out, fluid_out, limit_out, ratio_out
 from stores.sheets import LISTS, Sheet, SheetFastener, sheet_at, without_counts
 from vehicles.models import PLACES, SHEET_FOR, Assembly, Place, Vehicle
 from work.as_left import lines_of_steps, plain
+from work.checks import tools_of
 from work.match import match_out
 from work.models import GearSetRecord, KeptAnswer, Outcome, ProcedureRevision, StepPhoto, StepReading, StepRecord, WayChoice, Work
 from work.run_sheet import NUTS_DUE_KM, Judged, RunSheet, before_said, difference
 from work.services import newer_sheet
 from work.shaping import find_kind, kind_in, own_kinds, shape_of, steps_of
+
+MOST_LINES = 4
+"""Lines of a bench tool's answer that a run sheet shows."""
 
 
 def find_job(job_id: UUID) -> Job:
@@ -257,6 +261,10 @@ def steps_out(sheet: RunSheet) -> list[dict[str, Any]]:
     photos: dict[str, list[StepPhoto]] = {}
     for photo in rows_of(sheet.work, "step_photos"):
         photos.setdefault(photo.step_code, []).append(photo)
+    measured: dict[str, list[KeptAnswer]] = {}
+    for kept in sheet.work.kept_answers.all():
+        if kept.step_code:
+            measured.setdefault(kept.step_code, []).append(kept)
     found = []
     for step in sheet.steps:
         held, done = sheet.hold_before(step.code), step.code in sheet.passed
@@ -292,6 +300,8 @@ def steps_out(sheet: RunSheet) -> list[dict[str, Any]]:
                 "ways": [_way_out(sheet, step, way) for way in step.ways],
                 "clock": _clock_out(sheet, step),
                 "photos": [{"id": one.client_id, "by_name": one.by_name, "at": one.at} for one in photos.get(step.code, [])],
+                "tools": [{"code": code, "title": title} for code, title in tools_of(step)],
+                "measured": _measured_out(step, measured.get(step.code, [])),
                 "note_asked": step.note,
                 "fastener": _fastener_out(sheet, step),
                 "fluids": [fluid_out(one, is_sample=is_sample) for one in sheet.work.sheet.fluids] if _fills(step) else [],
@@ -337,6 +347,18 @@ def _way_out(sheet: RunSheet, step: Step, way: Way) -> dict[str, Any]:
 def _clock_out(sheet: RunSheet, step: Step) -> dict[str, Any] | None:
     running = sheet.running(step)
     return {"begun_at": running.at, "until": running.until, "minutes_to_go": sheet.to_go(step)} if running else None
+
+
+def _measured_out(step: Step, measured: list[KeptAnswer]) -> dict[str, Any] | None:
+    """What bench tools gave for a step: the latest answer, and the readings of all of them, a later one before an earlier."""
+    last = max(measured, key=lambda one: one.pk, default=None)
+    if last is None:
+        return None
+    asked = {ask.name for ask in step.asks}
+    lines = [{**one, "what": Said.of(one["what"]), "said": Said.of(one["said"])} for one in last.summary["lines"][:MOST_LINES]]
+    readings = {name: text for one in measured for name, text in one.summary["fills"].items() if name in asked}
+    plain = {name: getattr(last, name) for name in ("title", "by_name", "at")}
+    return {**plain, "id": last.client_id, "verdict": last.summary["verdict"], "lines": lines, "readings": readings}
 
 
 def _fills(step: Step) -> bool:

@@ -208,6 +208,34 @@ class StepFastenerOut(FastenerOut):
     stages_nm: list[float]
 
 
+class ToolLineOut(Plain):
+    """One figure of what a bench tool gave."""
+
+    name: str
+    what: Said
+    said: Said
+    verdict: VerdictName
+
+
+class StepMeasuredOut(Plain):
+    """The latest answer of a bench tool for a step, and the readings found for it, by the name of the ask."""
+
+    id: UUID
+    title: str
+    verdict: VerdictName | None
+    lines: list[ToolLineOut]
+    readings: dict[str, str]
+    by_name: str
+    at: datetime
+
+
+class StepToolOut(Plain):
+    """A bench tool that measures a step."""
+
+    code: str
+    title: Said
+
+
 class StepOut(Plain):
     """A step of the run sheet. `is_next` is the one in hand; `fastener` is what is tightened here, `fluids` what may be poured."""
 
@@ -233,6 +261,8 @@ class StepOut(Plain):
     note_asked: Said
     photo: bool
     photos: list[StepPhotoOut]
+    tools: list[StepToolOut]
+    measured: StepMeasuredOut | None
     aid: Literal["", "heat", "speed", "quote"]
     fastener: StepFastenerOut | None
     fluids: list[FluidOut]

@@ -30,7 +30,7 @@ class BearingHeights:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class BearingQuestion:
+class SideBearingsQuestion:
     """Old and new bearings, the shims that were in [mm], and where they lie."""
 
     old: BearingHeights
@@ -81,12 +81,12 @@ class BearingComparison:
     reasons: list[Reason]
 
 
-def compare_bearings(given: BearingQuestion) -> BearingComparison:
+def compare_bearings(given: SideBearingsQuestion) -> BearingComparison:
     """Compare new side bearings with the old ones.
 
     Parameters
     ----------
-    given : BearingQuestion
+    given : SideBearingsQuestion
         Heights and shims, [mm].
 
     Returns
@@ -97,7 +97,7 @@ def compare_bearings(given: BearingQuestion) -> BearingComparison:
     Raises
     ------
     InvalidInput
-        From BearingQuestion, with the field.
+        From SideBearingsQuestion, with the field.
 
     Notes
     -----
@@ -108,7 +108,7 @@ def compare_bearings(given: BearingQuestion) -> BearingComparison:
     --------
     >>> old = BearingHeights(ring_side_mm=[29.32], far_side_mm=[29.4])
     >>> new = BearingHeights(ring_side_mm=[29.42], far_side_mm=[29.37])
-    >>> question = BearingQuestion(old=old, new=new, ring_side_shim_mm=1.85, far_side_shim_mm=2.1, carrier="side_shims")
+    >>> question = SideBearingsQuestion(old=old, new=new, ring_side_shim_mm=1.85, far_side_shim_mm=2.1, carrier="side_shims")
     >>> round(compare_bearings(question).shims.ring_side_mm, 2)
     1.75
     """

@@ -26,7 +26,11 @@ def drawn(outer: Edge, inner: Edge | None, holes: list[tuple[float, float]], hol
     parts += [f'<circle cx="{x:.4f}" cy="{-y:.4f}" r="{hole_mm / 2.0:.4f}"/>' for x, y in holes]
     parts += [f'<path d="M{x - 3:.4f} {-y:.4f}h6M{x:.4f} {-y - 3:.4f}v6"/>' for x, y in holes]
     bar_y, bar_x = top + high - MARGIN_MM, left + MARGIN_MM
-    bar = f'<path id="check-bar" d="M{bar_x:.4f} {bar_y - 2:.4f}v4M{bar_x:.4f} {bar_y:.4f}h{BAR_MM:g}m0 -2v4" stroke-width="0.35"/>'
+    # filled, so that its ends are where the ink ends
+    bar = (
+        f'<path id="check-bar" d="M{bar_x:.4f} {bar_y:.4f}v-2h.35v2h{BAR_MM - 0.7:g}v-2h.35v4h-.35v-1.65h-{BAR_MM - 0.7:g}v1.65h-.35z" '
+        'fill="#000" stroke="none"/>'
+    )
     label = f'<text x="{bar_x + BAR_MM + 3:.4f}" y="{bar_y + 1.4:.4f}" font-size="4" fill="#000" stroke="none">100 mm</text>'
     body = "".join(parts)
     return (

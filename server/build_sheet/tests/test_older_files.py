@@ -112,7 +112,17 @@ class OlderFiles(ApiTestCase):
         wall = self.call("get", f"/work/{job}/parts").json()
         self.assertEqual((wall["guessed"], [one for one in wall["parts"] if one["off"]]), (True, []))
         again = self.call("get", f"/jobs/{job}/job.json").json()
-        self.assertEqual((again["version"], again["works"][0]["steps"]), (6, plain["works"][0]["steps"]))
+        self.assertEqual((again["version"], again["works"][0]["steps"]), (7, plain["works"][0]["steps"]))
+
+    def test_version_6_comes_in_with_its_wall_and_an_empty_bench(self) -> None:
+        plain = json.loads((Path(__file__).parent / "older_files/version-6-final-drive-in-parts.json").read_text())
+        self.assertEqual((plain["version"], plain["hash"]), (6, content_hash(plain)))
+        job = self.send(plain).json()["job_id"]
+        wall = self.call("get", f"/work/{job}/parts").json()
+        self.assertGreater(len([one for one in wall["parts"] if one["off"]]), 3)
+        self.assertEqual(self.call("get", f"/work/{job}/diff-bench").json()["results"], [])
+        again = self.call("get", f"/jobs/{job}/job.json").json()
+        self.assertEqual((again["version"], again["works"][0]["part_records"]), (7, plain["works"][0]["part_records"]))
 
     def test_two_jobs_of_one_vehicle_come_to_one_vehicle(self) -> None:
         plain = json.loads(_OLD)

@@ -24,6 +24,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/compute/bearing.compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Compare new side bearings with the old ones.
+         */
+        post: operations["compute_bearing_compare"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/bearing.full_complement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Hold counted rollers against how many belong in.
+         */
+        post: operations["compute_bearing_full_complement"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/clutchpack.order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Check the order of a clutch pack.
+         */
+        post: operations["compute_clutchpack_order"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/clutchpack.shims": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Pick the shims of both clutch packs from one kit.
+         */
+        post: operations["compute_clutchpack_shims"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/compute/depth.start": {
         parameters: {
             query?: never;
@@ -64,6 +144,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/compute/endplay.shims": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description The stack that brings end play or light preload into its window.
+         */
+        post: operations["compute_endplay_shims"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/fit.clearance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Judge the clearance of a shaft in its bores.
+         */
+        post: operations["compute_fit_clearance"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/fit.land": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Say which ways of mending a seal surface are open, and price them.
+         */
+        post: operations["compute_fit_land"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/fit.press": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Work out a press fit of a hub on a shaft.
+         */
+        post: operations["compute_fit_press"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/gasket.template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Make the template of a gasket.
+         */
+        post: operations["compute_gasket_template"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/compute/gearset.identify": {
         parameters: {
             query?: never;
@@ -84,6 +264,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/compute/halfshaft.home": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Judge whether a half shaft has gone home.
+         */
+        post: operations["compute_halfshaft_home"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/compute/heat.judge": {
         parameters: {
             query?: never;
@@ -98,6 +298,46 @@ export interface paths {
          * @description Judge temperatures after a drive.
          */
         post: operations["compute_heat_judge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/locker.gap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Judge the gap between the halves of a locker.
+         */
+        post: operations["compute_locker_gap"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/nut.castle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Find the position of a castellated nut that brings the play nearest to the middle of its window.
+         */
+        post: operations["compute_nut_castle"];
         delete?: never;
         options?: never;
         head?: never;
@@ -144,6 +384,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/compute/runout.assess": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Judge the runout of a turning face or diameter.
+         */
+        post: operations["compute_runout_assess"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/shaft.engagement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Judge the engagement of an axle shaft in its side gear.
+         */
+        post: operations["compute_shaft_engagement"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/compute/speed.check": {
         parameters: {
             query?: never;
@@ -184,6 +464,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/compute/torque.turning": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Judge a bolt from its readings of turn and torque.
+         */
+        post: operations["compute_torque_turning"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/tube.register": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation
+         * @description Plan the cut of an axle tube's register.
+         */
+        post: operations["compute_tube_register"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/csrf": {
         parameters: {
             query?: never;
@@ -198,6 +518,106 @@ export interface paths {
         get: operations["csrf_token"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/diff-bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Diff Bench Alone
+         * @description The bench without a job, for a quick answer.
+         */
+        get: operations["diff_bench_alone"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/diff-results/{result_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Diff Result
+         * @description A kept answer, as it was.
+         */
+        get: operations["diff_result"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/diff-results/{result_id}/file.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Diff Result Csv
+         * @description The figures, as CSV.
+         */
+        get: operations["diff_result_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/diff-results/{result_id}/file.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Diff Result Json
+         * @description Inputs and answer, as JSON.
+         */
+        get: operations["diff_result_json"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/diff-work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Diff Work
+         * @description What a tool makes of what was typed; nothing is kept.
+         */
+        post: operations["diff_work"];
         delete?: never;
         options?: never;
         head?: never;
@@ -498,6 +918,26 @@ export interface paths {
          * @description Tick a follow-up off.
          */
         post: operations["follow_up_end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/gasket-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Gasket File
+         * @description The gasket as SVG, as DXF for a cutter, or true to size on sheets of paper.
+         */
+        post: operations["gasket_file"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1776,6 +2216,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/work/{work_id}/diff-bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Diff Bench
+         * @description The bench of a piece of work: limits of its sheet, its drawer, clocks that run, and what was kept.
+         */
+        get: operations["diff_bench"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/{work_id}/diff-results": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Diff Result Keep
+         * @description Save an answer to the work, and to the step that it was measured for.
+         */
+        post: operations["diff_result_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/work/{work_id}/driveline-desk": {
         parameters: {
             query?: never;
@@ -2849,6 +3329,13 @@ export interface components {
             /** Format: date-time */
             written_at?: string | null;
         };
+        /** @description A clock of the run sheet that matters at the bench. */
+        BenchClockOut: {
+            step: string;
+            title: string;
+            /** Format: date-time */
+            until: string | null;
+        };
         BenchOut: {
             axle_label: string;
             bearing_offset_mm: number | null;
@@ -3088,6 +3575,18 @@ export interface components {
             turn_deg: number | null;
             turn_teeth_deg: number | null;
         };
+        /** @description A column of a table. */
+        ColumnOut: {
+            begin: string;
+            hint: string;
+            /** @enum {string} */
+            kind: "length" | "torque" | "force" | "pressure" | "temperature" | "angle" | "minutes" | "number" | "count" | "money" | "stack" | "choice" | "flag";
+            label: string;
+            name: string;
+            needed: boolean;
+            options: components["schemas"]["OptionOut"][];
+            unit: string;
+        };
         /** @description Gearings, and what the road asks: speeds [km/h], level ground and grades [N]. */
         Compared: {
             gearings: components["schemas"]["GearingShown"][];
@@ -3218,6 +3717,131 @@ export interface components {
             vehicle_version: number;
             /** Format: uuid */
             work_id: string;
+        };
+        /** @description What a tool makes of it: slips and what is missing, or question and answer as the core has them, with verdict, figures and why. */
+        DiffAnswer: {
+            answer: {
+                [key: string]: unknown;
+            } | null;
+            lines: components["schemas"]["DiffLineOut"][];
+            missing: string[];
+            question: {
+                [key: string]: unknown;
+            } | null;
+            reasons: string[];
+            tool: string;
+            /** @enum {string|null} */
+            verdict: "in" | "edge" | "out" | "unknown" | null;
+            wrong: components["schemas"]["SlipOut"][];
+        };
+        /** @description The bench: its tools, instruments, and on a piece of work what was kept and which clocks run. */
+        DiffBenchOut: {
+            /** @default [] */
+            clocks: components["schemas"]["BenchClockOut"][];
+            gauges: components["schemas"]["GaugeOut"][];
+            /** @default false */
+            is_sample: boolean;
+            /** Format: uuid */
+            job_id?: string | null;
+            job_number?: number | null;
+            /** @default [] */
+            results: components["schemas"]["DiffResultOut"][];
+            /** @default  */
+            sheet: string;
+            /** @default false */
+            signed_off: boolean;
+            /** @default  */
+            title: string;
+            tools: components["schemas"]["ToolOut"][];
+            /** @default  */
+            vehicle: string;
+            /** Format: uuid */
+            work_id?: string | null;
+        };
+        /** @description One figure of an answer. */
+        DiffLineOut: {
+            name: string;
+            said: string;
+            /** @enum {string} */
+            verdict: "in" | "edge" | "out" | "unknown";
+            what: string;
+        };
+        /** @description Save an answer to the work, and to the step of its run sheet that it was measured for. */
+        DiffResultIn: {
+            /** Format: uuid */
+            client_id: string;
+            /** @default  */
+            device: string;
+            /** @default  */
+            gauge: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @default  */
+            step: string;
+            title: string;
+            tool: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            values: {
+                [key: string]: string | string[] | {
+                    [key: string]: string;
+                }[];
+            };
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        /** @description A kept answer. */
+        DiffResultOut: {
+            /** Format: date-time */
+            at: string;
+            by_name: string;
+            engine_version: string;
+            /** Format: uuid */
+            id: string;
+            is_current: boolean;
+            lines: components["schemas"]["DiffLineOut"][];
+            step: string;
+            title: string;
+            tool: string;
+            tool_title: string;
+            /** @enum {string|null} */
+            verdict: "in" | "edge" | "out" | "unknown" | null;
+        };
+        /** @description A kept answer with what was typed, what was asked of the core, and what it answered. */
+        DiffResultWholeOut: {
+            answer: {
+                [key: string]: unknown;
+            };
+            /** Format: date-time */
+            at: string;
+            by_name: string;
+            engine_version: string;
+            /** Format: uuid */
+            id: string;
+            inputs: {
+                [key: string]: unknown;
+            };
+            is_current: boolean;
+            lines: components["schemas"]["DiffLineOut"][];
+            step: string;
+            title: string;
+            tool: string;
+            tool_title: string;
+            /** @enum {string|null} */
+            verdict: "in" | "edge" | "out" | "unknown" | null;
+        };
+        /** @description What was typed at a tool; bare figures are in these units, else in the person's own. */
+        DiffWorkIn: {
+            /** @default  */
+            gauge: string;
+            tool: string;
+            values: {
+                [key: string]: string | string[] | {
+                    [key: string]: string;
+                }[];
+            };
         };
         /** @description What was signed: its hash, the version that worked it out, the rule in force; `changed` when the text does not fit the hash. */
         DocumentOut: {
@@ -3634,6 +4258,29 @@ export interface components {
             sigma_hz: number;
             speed_kmh: number;
         };
+        /** @description One thing that a tool asks for; `source` says where the sheet has what stands there to begin with. */
+        FieldOut: {
+            angles: number;
+            begin: string;
+            columns: components["schemas"]["ColumnOut"][];
+            hint: string;
+            /** @enum {string} */
+            kind: "length" | "torque" | "force" | "pressure" | "temperature" | "angle" | "minutes" | "number" | "count" | "money" | "stack" | "choice" | "flag";
+            label: string;
+            many: number[] | null;
+            name: string;
+            needed: boolean;
+            options: components["schemas"]["OptionOut"][];
+            places: string[];
+            rows: {
+                [key: string]: string;
+            }[];
+            /** @enum {string} */
+            section: "part" | "readings" | "limits" | "more";
+            source: string;
+            unit: string;
+            when: string[] | null;
+        };
         FindingOut: {
             code: string;
             pieces: boolean;
@@ -3782,6 +4429,26 @@ export interface components {
             mount_mm?: number[] | null;
             shim_mm?: number[] | null;
             wedge_deg?: number[] | null;
+        };
+        /** @description What was typed at the gasket tool, and the file wanted of it. */
+        GasketFileIn: {
+            /** @enum {string} */
+            kind: "svg" | "dxf" | "pdf";
+            /**
+             * @default a4
+             * @enum {string}
+             */
+            paper: "a4" | "letter";
+            values: {
+                [key: string]: string | string[] | {
+                    [key: string]: string;
+                }[];
+            };
+        };
+        GaugeOut: {
+            code: string;
+            name: string;
+            step_mm: number;
         };
         /**
          * @description An angle as the gauge shows it [deg], whether it counts from level or from plumb, and which way the member falls: the end nearer the
@@ -4252,7 +4919,7 @@ export interface components {
             greatest?: number | null;
             least?: number | null;
             /** @enum {string} */
-            quantity: "backlash" | "backlash_variation" | "pinion_torque" | "pinion_torque_used" | "total_torque" | "nut_torque" | "pinion_depth" | "case_spread" | "ring_bolts" | "cap_bolts" | "oil" | "flange_runout" | "side_gear_play" | "clutch_stack" | "breakaway" | "locker_gap" | "cross_pin" | "wheel_end_play" | "axle_flange_runout" | "shaft_engagement" | "output_end_play" | "tube_runout" | "cover_bolts" | "propshaft_bolts" | "pin_bolt" | "retainer_nuts" | "drive_flange_nuts" | "hub_nuts" | "unit_nuts";
+            quantity: "backlash" | "backlash_variation" | "pinion_torque" | "pinion_torque_used" | "total_torque" | "nut_torque" | "pinion_depth" | "case_spread" | "ring_bolts" | "cap_bolts" | "oil" | "flange_runout" | "side_gear_play" | "clutch_stack" | "breakaway" | "locker_gap" | "cross_pin" | "wheel_end_play" | "axle_flange_runout" | "shaft_engagement" | "output_end_play" | "tube_runout" | "cover_bolts" | "propshaft_bolts" | "pin_bolt" | "retainer_nuts" | "drive_flange_nuts" | "hub_nuts" | "unit_nuts" | "clutch_wear" | "output_torque" | "stub_height" | "pin_clearance" | "rollers" | "seal_surface" | "air_drop";
             /** @default  */
             source_note: string;
         };
@@ -4262,7 +4929,7 @@ export interface components {
             label: string;
             least: number | null;
             /** @enum {string} */
-            quantity: "backlash" | "backlash_variation" | "pinion_torque" | "pinion_torque_used" | "total_torque" | "nut_torque" | "pinion_depth" | "case_spread" | "ring_bolts" | "cap_bolts" | "oil" | "flange_runout" | "side_gear_play" | "clutch_stack" | "breakaway" | "locker_gap" | "cross_pin" | "wheel_end_play" | "axle_flange_runout" | "shaft_engagement" | "output_end_play" | "tube_runout" | "cover_bolts" | "propshaft_bolts" | "pin_bolt" | "retainer_nuts" | "drive_flange_nuts" | "hub_nuts" | "unit_nuts";
+            quantity: "backlash" | "backlash_variation" | "pinion_torque" | "pinion_torque_used" | "total_torque" | "nut_torque" | "pinion_depth" | "case_spread" | "ring_bolts" | "cap_bolts" | "oil" | "flange_runout" | "side_gear_play" | "clutch_stack" | "breakaway" | "locker_gap" | "cross_pin" | "wheel_end_play" | "axle_flange_runout" | "shaft_engagement" | "output_end_play" | "tube_runout" | "cover_bolts" | "propshaft_bolts" | "pin_bolt" | "retainer_nuts" | "drive_flange_nuts" | "hub_nuts" | "unit_nuts" | "clutch_wear" | "output_torque" | "stub_height" | "pin_clearance" | "rollers" | "seal_surface" | "air_drop";
             source_note: string;
             unit: string;
         };
@@ -4668,6 +5335,11 @@ export interface components {
             from: string;
             to: string;
             weekday: number;
+        };
+        /** @description One of a choice. */
+        OptionOut: {
+            code: string;
+            label: string;
         };
         /**
          * @description Edges of the cells [km/h] and [Hz], mean peak amplitude of each cell [speed][frequency] in the samples' unit, null where there was
@@ -5120,7 +5792,7 @@ export interface components {
         QuantityOut: {
             label: string;
             /** @enum {string} */
-            quantity: "backlash" | "backlash_variation" | "pinion_torque" | "pinion_torque_used" | "total_torque" | "nut_torque" | "pinion_depth" | "case_spread" | "ring_bolts" | "cap_bolts" | "oil" | "flange_runout" | "side_gear_play" | "clutch_stack" | "breakaway" | "locker_gap" | "cross_pin" | "wheel_end_play" | "axle_flange_runout" | "shaft_engagement" | "output_end_play" | "tube_runout" | "cover_bolts" | "propshaft_bolts" | "pin_bolt" | "retainer_nuts" | "drive_flange_nuts" | "hub_nuts" | "unit_nuts";
+            quantity: "backlash" | "backlash_variation" | "pinion_torque" | "pinion_torque_used" | "total_torque" | "nut_torque" | "pinion_depth" | "case_spread" | "ring_bolts" | "cap_bolts" | "oil" | "flange_runout" | "side_gear_play" | "clutch_stack" | "breakaway" | "locker_gap" | "cross_pin" | "wheel_end_play" | "axle_flange_runout" | "shaft_engagement" | "output_end_play" | "tube_runout" | "cover_bolts" | "propshaft_bolts" | "pin_bolt" | "retainer_nuts" | "drive_flange_nuts" | "hub_nuts" | "unit_nuts" | "clutch_wear" | "output_torque" | "stub_height" | "pin_clearance" | "rollers" | "seal_surface" | "air_drop";
             unit: string;
         };
         /** @description Yes or no to each line, with the name of whoever says so. */
@@ -5762,7 +6434,7 @@ export interface components {
             /** @default  */
             person: string;
             /** @enum {string} */
-            place: "side" | "depth" | "spacer";
+            place: "side" | "depth" | "spacer" | "clutch" | "output" | "washer";
             thickness_mm: number;
             /** @enum {string|null} */
             torque_unit?: "nm" | "inlb" | null;
@@ -5784,7 +6456,7 @@ export interface components {
         ShimRowOut: {
             count: number;
             /** @enum {string} */
-            place: "side" | "depth" | "spacer";
+            place: "side" | "depth" | "spacer" | "clutch" | "output" | "washer";
             thickness_mm: number;
             version: number;
         };
@@ -5965,6 +6637,10 @@ export interface components {
             collapse_ride_mm: number;
             engaged_ride_mm: number;
             spline_diameter_mm: number;
+        };
+        SlipOut: {
+            field: string;
+            text: string;
         };
         /** @description How the gear set answers: plunger backlash per ring move, and what was estimated to know it. */
         SlopeOut: {
@@ -6185,6 +6861,21 @@ export interface components {
             thread: string;
             torque_nm: number | null;
         };
+        /** @description The latest answer of a bench tool for a step, and the readings found for it, by the name of the ask. */
+        StepMeasuredOut: {
+            /** Format: date-time */
+            at: string;
+            by_name: string;
+            /** Format: uuid */
+            id: string;
+            lines: components["schemas"]["ToolLineOut"][];
+            readings: {
+                [key: string]: string;
+            };
+            title: string;
+            /** @enum {string|null} */
+            verdict: "in" | "edge" | "out" | "unknown" | null;
+        };
         /** @description A step of the run sheet. `is_next` is the one in hand; `fastener` is what is tightened here, `fluids` what may be poured. */
         StepOut: {
             /** @enum {string} */
@@ -6208,6 +6899,7 @@ export interface components {
             is_next: boolean;
             may_skip: boolean;
             measure: string;
+            measured: components["schemas"]["StepMeasuredOut"] | null;
             minutes: number;
             missing: string | null;
             note: string;
@@ -6219,6 +6911,7 @@ export interface components {
             /** @enum {string} */
             state: "passed" | "open" | "shut";
             title: string;
+            tools: components["schemas"]["StepToolOut"][];
             wait_minutes: number;
             ways: components["schemas"]["StepWayOut"][];
             why: string;
@@ -6291,6 +6984,11 @@ export interface components {
             torque_unit?: "nm" | "inlb" | null;
             /** Format: date-time */
             written_at?: string | null;
+        };
+        /** @description A bench tool that measures a step. */
+        StepToolOut: {
+            code: string;
+            title: string;
         };
         /** @description One way; `chosen` by whom and why stands in the work's ways. */
         StepWayOut: {
@@ -6380,6 +7078,24 @@ export interface components {
             clocks: components["schemas"]["RunningOut"][];
             due: components["schemas"]["FollowUpOut"][];
             promised: components["schemas"]["PromisedOut"][];
+        };
+        /** @description One figure of what a bench tool gave. */
+        ToolLineOut: {
+            name: string;
+            said: string;
+            /** @enum {string} */
+            verdict: "in" | "edge" | "out" | "unknown";
+            what: string;
+        };
+        /** @description A tool of the bench. */
+        ToolOut: {
+            about: string;
+            cautions: string[];
+            code: string;
+            computation: string;
+            fields: components["schemas"]["FieldOut"][];
+            group: string;
+            title: string;
         };
         /** @description A torque as typed; with a radius, the force on a string or lever there. Empty drag: not known. */
         TorqueIn: {
@@ -7114,6 +7830,295 @@ export interface operations {
             };
         };
     };
+    compute_bearing_compare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @enum {string} */
+                    carrier: "side_shims" | "cover_shims";
+                    far_side_shim_mm: number;
+                    /** @description Heights of both side bearings, cone in cup, loaded and turned, [mm]. */
+                    new: {
+                        far_side_mm: number[];
+                        ring_side_mm: number[];
+                    };
+                    /** @description Heights of both side bearings, cone in cup, loaded and turned, [mm]. */
+                    old: {
+                        far_side_mm: number[];
+                        ring_side_mm: number[];
+                    };
+                    ring_side_shim_mm: number;
+                    /** @default 0.02 */
+                    same_mm?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** @description Ring side and far side, [mm]. */
+                        difference_mm: {
+                            far_side: number;
+                            ring_side: number;
+                        };
+                        /** @description Ring move (+ away from the pinion) and change of the preload (+ tighter) with the old shims, [mm]. */
+                        if_left: {
+                            preload_change_mm: number;
+                            ring_move_mm: number;
+                        };
+                        reasons: {
+                            code: string;
+                            /** @default null */
+                            field: string | null;
+                            text: string;
+                        }[];
+                        reuse: boolean;
+                        /** @description Shims of the ring side and of the far side, [mm]. */
+                        shims: {
+                            far_side_mm: number;
+                            ring_side_mm: number;
+                        };
+                    };
+                };
+            };
+            422: components["responses"]["Refused"];
+        };
+    };
+    compute_bearing_full_complement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @default null */
+                    counted?: number | null;
+                    /** @default null */
+                    inner_race_mm?: number | null;
+                    /** @default null */
+                    pitch_mm?: number | null;
+                    roller_mm: number;
+                    /** @default null */
+                    sheet_count?: number | null;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        fits: number;
+                        gap_mm: number;
+                        missing: number | null;
+                        reasons: {
+                            code: string;
+                            /** @default null */
+                            field: string | null;
+                            text: string;
+                        }[];
+                        /** @enum {string} */
+                        verdict: "in" | "edge" | "out" | "unknown";
+                    };
+                };
+            };
+            422: components["responses"]["Refused"];
+        };
+    };
+    compute_clutchpack_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @default null */
+                    as_found?: {
+                        /** @enum {string} */
+                        keyed: "case" | "gear" | "none";
+                        /** @enum {string} */
+                        kind: "friction" | "steel" | "shim" | "wave";
+                    }[] | null;
+                    /** @default false */
+                    doubled_allowed?: boolean;
+                    plates: {
+                        /** @enum {string} */
+                        keyed: "case" | "gear" | "none";
+                        /** @enum {string} */
+                        kind: "friction" | "steel" | "shim" | "wave";
+                    }[];
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        faces: number;
+                        problems: {
+                            /** @enum {string} */
+                            code: "friction_on_friction" | "same_key" | "bare_friction" | "shim_inside" | "no_faces";
+                            index: number | null;
+                            text: string;
+                        }[];
+                        reasons: {
+                            code: string;
+                            /** @default null */
+                            field: string | null;
+                            text: string;
+                        }[];
+                        same_as_found: boolean | null;
+                        /** @enum {string} */
+                        verdict: "in" | "edge" | "out" | "unknown";
+                    };
+                };
+            };
+            422: components["responses"]["Refused"];
+        };
+    };
+    compute_clutchpack_shims: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @default null */
+                    clamp_n?: number | null;
+                    /** @description The plates of one side without shims, [mm], and whether they were clamped when measured. */
+                    far_side: {
+                        /** @default true */
+                        clamped?: boolean;
+                        stack_mm: number;
+                    };
+                    max_mm: number;
+                    /** @default 2 */
+                    max_pieces?: number;
+                    min_mm: number;
+                    /**
+                     * @default new
+                     * @enum {string}
+                     */
+                    plates?: "new" | "used";
+                    /** @default 0.01 */
+                    resolution_mm?: number;
+                    /** @description The plates of one side without shims, [mm], and whether they were clamped when measured. */
+                    ring_side: {
+                        /** @default true */
+                        clamped?: boolean;
+                        stack_mm: number;
+                    };
+                    stock: {
+                        count: number;
+                        thickness_mm: number;
+                    }[];
+                    /** @default null */
+                    wear_limit_mm?: number | null;
+                    /** @default null */
+                    wet?: boolean | null;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        clamp_n: number | null;
+                        difference_mm: number | null;
+                        /** @description shim_mm wanted, what the kit gives, and the pack with it, [mm]; `limits` says how the pack stands. */
+                        far_side: {
+                            limits: {
+                                code: string;
+                                /** @default null */
+                                field: string | null;
+                                text: string;
+                            }[];
+                            pack_mm: number | null;
+                            /** @description Shims from the kit and their sum, [mm]. */
+                            pick: {
+                                pieces: {
+                                    count: number;
+                                    thickness_mm: number;
+                                }[];
+                                total_mm: number;
+                            } | null;
+                            reasons: {
+                                code: string;
+                                /** @default null */
+                                field: string | null;
+                                text: string;
+                            }[];
+                            shim_mm: number;
+                            /** @enum {string} */
+                            verdict: "in" | "edge" | "out" | "unknown";
+                        };
+                        /** @description shim_mm wanted, what the kit gives, and the pack with it, [mm]; `limits` says how the pack stands. */
+                        ring_side: {
+                            limits: {
+                                code: string;
+                                /** @default null */
+                                field: string | null;
+                                text: string;
+                            }[];
+                            pack_mm: number | null;
+                            /** @description Shims from the kit and their sum, [mm]. */
+                            pick: {
+                                pieces: {
+                                    count: number;
+                                    thickness_mm: number;
+                                }[];
+                                total_mm: number;
+                            } | null;
+                            reasons: {
+                                code: string;
+                                /** @default null */
+                                field: string | null;
+                                text: string;
+                            }[];
+                            shim_mm: number;
+                            /** @enum {string} */
+                            verdict: "in" | "edge" | "out" | "unknown";
+                        };
+                        /** @enum {string} */
+                        verdict: "in" | "edge" | "out" | "unknown";
+                        wet: boolean | null;
+                    };
+                };
+            };
+            422: components["responses"]["Refused"];
+        };
+    };
     compute_depth_start: {
         parameters: {
             query?: never;
@@ -7244,6 +8249,393 @@ export interface operations {
             422: components["responses"]["Refused"];
         };
     };
+    compute_endplay_shims: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @default null */
+                    end_play_mm?: number | null;
+                    /** @default 0.01 */
+                    resolution_mm?: number;
+                    /** @default 0.05 */
+                    resolution_nm?: number;
+                    /** @default null */
+                    rotating_torque_nm?: number | null;
+                    /** @enum {string} */
+                    school: "free_play" | "zero" | "light_preload";
+                    /** @enum {string} */
+                    shim_effect: "adds_play" | "removes_play";
+                    stack_mm: number;
+                    /** @default null */
+                    stock?: {
+                        count: number;
+                        thickness_mm: number;
+                    }[] | null;
+                    /** @default null */
+                    torque_per_mm_nm?: number | null;
+                    /** @description Least and greatest allowed: [mm], or [Nm] for a light preload. */
+                    window: {
+                        max: number;
+                        min: number;
+                    };
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        change_mm: number | null;
+                        /** @description The best stack and the next three totals, [mm]. */
+                        pick: {
+                            alternatives: {
+                                error_mm: number;
+                                pieces: {
+                                    count: number;
+                                    thickness_mm: number;
+                                }[];
+                                total_mm: number;
+                                within: boolean;
+                            }[];
+                            error_mm: number;
+                            pieces: {
+                                count: number;
+                                thickness_mm: number;
+                            }[];
+                            total_mm: number;
+                            within: boolean;
+                        } | null;
+                        reasons: {
+                            code: string;
+                            /** @default null */
+                            field: string | null;
+                            text: string;
+                        }[];
+                        stack_mm: number;
+                        /** @enum {string} */
+                        verdict: "in" | "edge" | "out" | "unknown";
+                    };
+                };
+            };
+            422: components["responses"]["Refused"];
+        };
+    };
+    compute_fit_clearance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    bore_mm: number[];
+                    /** @default null */
+                    max_mm?: number | null;
+                    /** @default null */
+                    min_mm?: number | null;
+                    /** @default 0.01 */
+                    resolution_mm?: number;
+                    shaft_mm: number[];
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        bore_out_of_round_mm: number;
+                        greatest_mm: number;
+                        least_mm: number;
+                        limits: {
+                            code: string;
+                            /** @default null */
+                            field: string | null;
+                            text: string;
+                        }[];
+                        reasons: {
+                            code: string;
+                            /** @default null */
+                            field: string | null;
+                            text: string;
+                        }[];
+                        shaft_out_of_round_mm: number;
+                        /** @enum {string} */
+                        verdict: "in" | "edge" | "out" | "unknown";
+                    };
+                };
+            };
+            422: components["responses"]["Refused"];
+        };
+    };
+    compute_fit_land: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @default 0 */
+                    clean_band_mm?: number;
+                    /** @default false */
+                    fingernail?: boolean;
+                    /** @default 0 */
+                    groove_mm?: number;
+                    hourly: number;
+                    /** @default 0.1 */
+                    max_undersize_mm?: number;
+                    nominal_mm: number;
+                    /** @default false */
+                    pitted?: boolean;
+                    /** @default 0.02 */
+                    polish_depth_mm?: number;
+                    readings_mm: number[];
+                    ways: {
+                        minutes: number;
+                        price: number;
+                        /** @default null */
+                        sleeve_from_mm?: number | null;
+                        /** @default null */
+                        sleeve_to_mm?: number | null;
+                        /** @default 0 */
+                        wait_days?: number;
+                        /** @enum {string} */
+                        way: "as_it_is" | "polish" | "set_over" | "sleeve" | "new_part";
+                    }[];
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** @enum {string|null} */
+                        recommended: "as_it_is" | "polish" | "set_over" | "sleeve" | "new_part" | null;
+                        undersize_mm: number;
+                        ways: {
+                            allowed: boolean;
+                            /** @description Why a verdict says what it says. */
+                            reason: {
+                                code: string;
+                                /** @default null */
+                                field: string | null;
+                                text: string;
+                            } | null;
+                            total: number;
+                            wait_days: number;
+                            /** @enum {string} */
+                            way: "as_it_is" | "polish" | "set_over" | "sleeve" | "new_part";
+                        }[];
+                    };
+                };
+            };
+            422: components["responses"]["Refused"];
+        };
+    };
+    compute_fit_press: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @default 0.0000117 */
+                    alpha_hub?: number;
+                    /** @default 0.0000117 */
+                    alpha_shaft?: number;
+                    bore_mm: number;
+                    /** @default null */
+                    chill_to_c?: number | null;
+                    /** @default 207 */
+                    e_hub_gpa?: number;
+                    /** @default 207 */
+                    e_shaft_gpa?: number;
+                    /** @default 0.12 */
+                    friction?: number;
+                    /** @default null */
+                    heat_to_c?: number | null;
+                    hub_outer_mm: number;
+                    /** @default null */
+                    hub_yield_mpa?: number | null;
+                    length_mm: number;
+                    /** @default 120 */
+                    max_heat_c?: number;
+                    /** @default 0.29 */
+                    nu_hub?: number;
+                    /** @default 0.29 */
+                    nu_shaft?: number;
+                    /** @default 20 */
+                    room_c?: number;
+                    /** @default null */
+                    service_c?: number | null;
+                    /** @default 0 */
+                    shaft_bore_mm?: number;
+                    shaft_mm: number;
+                    /** @default null */
+                    slip_on_mm?: number | null;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        clearance_hot_mm: number | null;
+                        heat_needed_c: number | null;
+                        hub_stress_mpa: number;
+                        interference_hot_mm: number | null;
+                        interference_mm: number;
+                        press_force_n: number;
+                        pressure_mpa: number;
+                        reasons: {
+                            code: string;
+                            /** @default null */
+                            field: string | null;
+                            text: string;
+                        }[];
+                        torque_nm: number;
+                        /** @enum {string} */
+                        verdict: "in" | "edge" | "out" | "unknown";
+                    };
+                };
+            };
+            422: components["responses"]["Refused"];
+        };
+    };
+    compute_gasket_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * @description Holes of one size: so many round a pitch circle; by chords from one to the next, the last back to the first; or at points.
+                     *
+                     *     Lengths in [mm], `first_deg` clockwise from the top, seen from the face, [deg].
+                     * @default null
+                     */
+                    holes?: {
+                        /** @default null */
+                        centre_mm?: number[] | null;
+                        /** @default null */
+                        chords_mm?: number[] | null;
+                        /** @default null */
+                        count?: number | null;
+                        /** @default null */
+                        first_deg?: number | null;
+                        hole_mm: number;
+                        /** @enum {string} */
+                        kind: "circle" | "chords" | "points";
+                        /** @default null */
+                        pitch_circle_mm?: number | null;
+                        /** @default null */
+                        points_mm?: number[][] | null;
+                    } | null;
+                    /**
+                     * @description An edge of the gasket: ``circle`` with its diameter and middle, or ``points`` in order round it, [mm]; x right, y up.
+                     * @default null
+                     */
+                    inner?: {
+                        /** @default null */
+                        centre_mm?: number[] | null;
+                        /** @default null */
+                        diameter_mm?: number | null;
+                        /** @enum {string} */
+                        kind: "circle" | "points";
+                        /** @default null */
+                        points_mm?: number[][] | null;
+                    } | null;
+                    /** @default 3 */
+                    min_land_mm?: number;
+                    /** @description An edge of the gasket: ``circle`` with its diameter and middle, or ``points`` in order round it, [mm]; x right, y up. */
+                    outer: {
+                        /** @default null */
+                        centre_mm?: number[] | null;
+                        /** @default null */
+                        diameter_mm?: number | null;
+                        /** @enum {string} */
+                        kind: "circle" | "points";
+                        /** @default null */
+                        points_mm?: number[][] | null;
+                    };
+                    /** @default 0.01 */
+                    resolution_mm?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        area_mm2: number;
+                        closure_deg: number | null;
+                        holes: {
+                            land_inner_mm: number | null;
+                            land_outer_mm: number;
+                            /** @enum {string} */
+                            verdict: "in" | "edge" | "out" | "unknown";
+                            x_mm: number;
+                            y_mm: number;
+                        }[];
+                        /** @description Edges as points, middles of the holes, and their diameter, [mm]. */
+                        outline: {
+                            hole_mm: number | null;
+                            holes: number[][];
+                            inner: number[][] | null;
+                            outer: number[][];
+                        };
+                        reasons: {
+                            code: string;
+                            /** @default null */
+                            field: string | null;
+                            text: string;
+                        }[];
+                        svg: string;
+                        /** @enum {string} */
+                        verdict: "in" | "edge" | "out" | "unknown";
+                    };
+                };
+            };
+            422: components["responses"]["Refused"];
+        };
+    };
     compute_gearset_identify: {
         parameters: {
             query?: never;
@@ -7311,6 +8703,58 @@ export interface operations {
             422: components["responses"]["Refused"];
         };
     };
+    compute_halfshaft_home: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @default null */
+                    gap_before_mm?: number | null;
+                    gap_now_mm: number;
+                    /** @default null */
+                    gap_other_side_mm?: number | null;
+                    /** @default 3 */
+                    step_mm?: number;
+                    /** @default 0.5 */
+                    tolerance_mm?: number;
+                    /**
+                     * @default null
+                     * @enum {string|null}
+                     */
+                    tug?: "holds" | "comes_out" | null;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** @enum {string|null} */
+                        against: "before" | "other_side" | null;
+                        extra_mm: number | null;
+                        reasons: {
+                            code: string;
+                            /** @default null */
+                            field: string | null;
+                            text: string;
+                        }[];
+                        /** @enum {string} */
+                        verdict: "in" | "edge" | "out" | "unknown";
+                    };
+                };
+            };
+            422: components["responses"]["Refused"];
+        };
+    };
     compute_heat_judge: {
         parameters: {
             query?: never;
@@ -7362,6 +8806,120 @@ export interface operations {
                             /** @enum {string} */
                             verdict: "in" | "edge" | "out" | "unknown";
                         }[];
+                        /** @enum {string} */
+                        verdict: "in" | "edge" | "out" | "unknown";
+                    };
+                };
+            };
+            422: components["responses"]["Refused"];
+        };
+    };
+    compute_locker_gap: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    max_mm: number;
+                    /** @default 0.1 */
+                    max_spread_mm?: number;
+                    min_mm: number;
+                    readings_mm: number[];
+                    /** @default 0.01 */
+                    resolution_mm?: number;
+                    /** @default null */
+                    washer_mm?: number | null;
+                    /** @enum {string} */
+                    washers: "fitted" | "left_out" | "unknown";
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        greatest_mm: number;
+                        least_mm: number;
+                        limits: {
+                            code: string;
+                            /** @default null */
+                            field: string | null;
+                            text: string;
+                        }[];
+                        mean_mm: number;
+                        reasons: {
+                            code: string;
+                            /** @default null */
+                            field: string | null;
+                            text: string;
+                        }[];
+                        spread_mm: number;
+                        /** @enum {string} */
+                        verdict: "in" | "edge" | "out" | "unknown";
+                        with_washers_mm: number | null;
+                        without_washers_mm: number | null;
+                    };
+                };
+            };
+            422: components["responses"]["Refused"];
+        };
+    };
+    compute_nut_castle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    holes: number;
+                    max_mm: number;
+                    min_mm: number;
+                    pitch_mm: number;
+                    play_mm: number;
+                    /** @default 0.01 */
+                    resolution_mm?: number;
+                    slots: number;
+                    /** @default 1 */
+                    thread_factor?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        back_positions: number | null;
+                        limits: {
+                            code: string;
+                            /** @default null */
+                            field: string | null;
+                            text: string;
+                        }[];
+                        play_then_mm: number | null;
+                        positions_per_turn: number;
+                        possible: boolean;
+                        reasons: {
+                            code: string;
+                            /** @default null */
+                            field: string | null;
+                            text: string;
+                        }[];
+                        step_mm: number;
                         /** @enum {string} */
                         verdict: "in" | "edge" | "out" | "unknown";
                     };
@@ -7545,6 +9103,112 @@ export interface operations {
             422: components["responses"]["Refused"];
         };
     };
+    compute_runout_assess: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    max_tir_mm: number;
+                    readings: {
+                        angle_deg: number;
+                        value_mm: number;
+                    }[];
+                    /** @default 0.01 */
+                    resolution_mm?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** @enum {string} */
+                        bent_or_dirt: "once_per_turn" | "local" | "none";
+                        local_at_deg: number | null;
+                        /** @description The part a cos(angle - high): amplitude_mm a [mm], high_at_deg [deg], share of the variance [-]. */
+                        once_per_turn: {
+                            amplitude_mm: number;
+                            high_at_deg: number;
+                            share: number;
+                        } | null;
+                        reasons: {
+                            code: string;
+                            /** @default null */
+                            field: string | null;
+                            text: string;
+                        }[];
+                        tir_mm: number;
+                        /** @enum {string} */
+                        verdict: "in" | "edge" | "out" | "unknown";
+                    };
+                };
+            };
+            422: components["responses"]["Refused"];
+        };
+    };
+    compute_shaft_engagement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    engaged_home_mm: number;
+                    /** @default null */
+                    gap_to_cross_mm?: number | null;
+                    /** @default null */
+                    gear_spline_mm?: number | null;
+                    /** @default null */
+                    least_mm?: number | null;
+                    outward_mm: number;
+                    /** @default 0.01 */
+                    resolution_mm?: number;
+                    spline_diameter_mm: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        engaged_least_mm: number;
+                        limits: {
+                            code: string;
+                            /** @default null */
+                            field: string | null;
+                            text: string;
+                        }[];
+                        reasons: {
+                            code: string;
+                            /** @default null */
+                            field: string | null;
+                            text: string;
+                        }[];
+                        /** @enum {string} */
+                        verdict: "in" | "edge" | "out" | "unknown";
+                        wanted_mm: number;
+                    };
+                };
+            };
+            422: components["responses"]["Refused"];
+        };
+    };
     compute_speed_check: {
         parameters: {
             query?: never;
@@ -7656,6 +9320,129 @@ export interface operations {
             422: components["responses"]["Refused"];
         };
     };
+    compute_torque_turning: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @default 0 */
+                    run_down_nm?: number;
+                    steps: {
+                        torque_nm: number;
+                        turn_deg: number;
+                    }[];
+                    target_nm: number;
+                    /** @default false */
+                    tightened_by_angle?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        reasons: {
+                            code: string;
+                            /** @default null */
+                            field: string | null;
+                            text: string;
+                        }[];
+                        slope_nm_per_deg: number | null;
+                        /** @enum {string} */
+                        state: "seating" | "pulling" | "yielding" | "there";
+                    };
+                };
+            };
+            422: components["responses"]["Refused"];
+        };
+    };
+    compute_tube_register: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @default 0.1 */
+                    clearance_mm?: number;
+                    /** @default null */
+                    diameter_mm?: number | null;
+                    /** @default 2 */
+                    engagement_mm?: number;
+                    /** @default null */
+                    guide_mm?: number | null;
+                    max_mm: number;
+                    min_mm: number;
+                    register: {
+                        angle_deg: number;
+                        value_mm: number;
+                    }[];
+                    /** @default 0.01 */
+                    resolution_mm?: number;
+                    /** @default null */
+                    seat_mm?: number | null;
+                    /** @default null */
+                    spigot_mm?: number | null;
+                };
+            };
+        };
+        responses: {
+            /** @description The answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        cut_at_mm: number | null;
+                        flush_ok: boolean;
+                        guide_range_mm: number[] | null;
+                        high_mm: number;
+                        low_mm: number;
+                        places: {
+                            angle_deg: number;
+                            engaged_mm: number | null;
+                            gap_mm: number | null;
+                            stub_mm: number;
+                            trim_mm: number;
+                            /** @enum {string} */
+                            verdict: "in" | "edge" | "out" | "unknown";
+                        }[];
+                        /** @description The plane through the register: mean, rise from lowest to highest and what is left over [mm], where it is highest [deg]. */
+                        plane: {
+                            high_at_deg: number;
+                            mean_mm: number;
+                            residual_mm: number;
+                            tilt_deg: number | null;
+                            tilt_mm: number;
+                        };
+                        possible: boolean;
+                        reasons: {
+                            code: string;
+                            /** @default null */
+                            field: string | null;
+                            text: string;
+                        }[];
+                        /** @enum {string} */
+                        verdict: "in" | "edge" | "out" | "unknown";
+                    };
+                };
+            };
+            422: components["responses"]["Refused"];
+        };
+    };
     csrf_token: {
         parameters: {
             query?: never;
@@ -7674,6 +9461,114 @@ export interface operations {
                     "application/json": components["schemas"]["CsrfOut"];
                 };
             };
+        };
+    };
+    diff_bench_alone: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DiffBenchOut"];
+                };
+            };
+        };
+    };
+    diff_result: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                result_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DiffResultWholeOut"];
+                };
+            };
+            404: components["responses"]["Refused"];
+        };
+    };
+    diff_result_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                result_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    diff_result_json: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                result_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    diff_work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DiffWorkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DiffAnswer"];
+                };
+            };
+            422: components["responses"]["Refused"];
         };
     };
     driveline_remedies: {
@@ -7863,7 +9758,7 @@ export interface operations {
     shim_moves: {
         parameters: {
             query: {
-                place: "side" | "depth" | "spacer";
+                place: "side" | "depth" | "spacer" | "clutch" | "output" | "washer";
                 thickness_mm: number;
             };
             header?: never;
@@ -8025,6 +9920,29 @@ export interface operations {
             403: components["responses"]["Refused"];
             404: components["responses"]["Refused"];
             409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    gasket_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GasketFileIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             422: components["responses"]["Refused"];
         };
     };
@@ -9855,6 +11773,59 @@ export interface operations {
                 };
             };
             404: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    diff_bench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DiffBenchOut"];
+                };
+            };
+            404: components["responses"]["Refused"];
+        };
+    };
+    diff_result_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                work_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DiffResultIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DiffResultOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
             422: components["responses"]["Refused"];
         };
     };

@@ -15,6 +15,9 @@
     { place: "side", name: "Side shims" },
     { place: "depth", name: "Depth shims" },
     { place: "spacer", name: "Spacer shims" },
+    { place: "clutch", name: "Clutch shims" },
+    { place: "washer", name: "Thrust washers" },
+    { place: "output", name: "Output shims" },
   ];
   /** adjusters want no side shims; a crush sleeve wants none under a spacer */
   const drawers = $derived(
