@@ -16,7 +16,7 @@ from diff_bench.working import Worked
 from shared.csv_out import inert
 from stores.sheets import Sheet
 from work.kept import shown
-from work.models import KeptAnswer, Work
+from work.models import Area, KeptAnswer, Work
 from work.run_sheet import RunSheet
 
 Drawer = dict[str, list[dict[str, str]]]
@@ -49,7 +49,7 @@ def bench_out(units: Units, work: Work | None = None) -> dict[str, Any]:
         "sheet": sheet.name if sheet else "",
         "is_sample": sheet.is_sample if sheet else False,
         "signed_off": work.signed_off_at is not None,
-        "results": [result_out(one) for one in reversed([one for one in work.kept_answers.all() if one.area == "diff"])],
+        "results": [result_out(one) for one in work.kept_answers.all() if one.area == Area.DIFF],
         "clocks": clocks,
     }
 

@@ -13,6 +13,7 @@
     { href: "/jobs/new", name: "New job", startsWith: false },
     { href: "/vehicles", name: "Vehicles", startsWith: true },
     { href: "/stores", name: "Stores", startsWith: true },
+    { href: "/diff-bench", name: "Diff bench", startsWith: false },
   ];
   const shown = $derived(me.may.edit_job ? areas : areas.filter((area) => area.href !== "/jobs/new"));
 </script>

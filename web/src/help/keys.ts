@@ -38,6 +38,7 @@ export const PLACES: Place[] = [
   { letter: "t", name: "Glossary", to: () => "/glossary" },
   { letter: "j", name: "Run sheet of this work", to: below("") },
   { letter: "b", name: "Set-up bench of this work", to: below("/bench") },
+  { letter: "m", name: "Diff bench", to: (path) => below("/diff-bench")(path) ?? "/diff-bench" },
   { letter: "r", name: "Ratio desk of this work", to: below("/ratios") },
   { letter: "d", name: "Driveline desk of this work", to: below("/driveline") },
   { letter: "o", name: "Noise finder of this work", to: below("/noise") },
@@ -51,6 +52,14 @@ export interface Screen {
 }
 
 export const SCREENS: Screen[] = [
+  {
+    name: "Diff bench",
+    path: /\/diff-bench$/,
+    keys: [
+      { keys: "Enter", does: "Record the reading and go to the next one" },
+      { keys: "↑ ↓", does: "In the strip: the reading before, the next one" },
+    ],
+  },
   {
     name: "Set-up bench",
     path: /\/bench$/,

@@ -54,6 +54,7 @@
           </a>
         {/if}
         {#if work.on_bench}<a class="btn btn-plain" href={`${below}/bench`}>Set-up bench</a>{/if}
+        <a class="btn btn-plain" href={`${below}/diff-bench`}>Diff bench</a>
         <a class="btn btn-plain" href={`${below}/parts`}>Parts wall</a>
         <a class="btn btn-plain" href={`${below}/ratios`}>Ratio desk</a>
         <a class="btn btn-plain" href={`${below}/driveline`}>Driveline desk</a>

@@ -32,7 +32,8 @@
   });
   const main = $derived(["btn", step.is_next ? "btn-primary" : "btn-neutral"]);
 
-  let values = $state<Record<string, string>>({});
+  // what a bench tool found stands there already, and is recorded by Enter
+  let values = $state<Record<string, string>>(untrack(() => ({ ...step.measured?.readings })));
   let note = $state("");
   // the way to begin with is marked already, so that Enter takes it
   let way = $state(
@@ -122,6 +123,18 @@
         <span class="quiet block text-sm">{fluid.source_note}</span>
       </p>
     {/each}
+  </div>
+{/if}
+{#if step.measured}
+  <div class="border-base-content bg-base-200 mb-3 border-l-4 px-3 py-2">
+    <p class="flex flex-wrap items-center gap-2">
+      {#if step.measured.verdict}<VerdictMark verdict={step.measured.verdict} size={22} />{/if}
+      <strong>{step.measured.title}</strong>
+      <span class="quiet text-sm">{step.measured.by_name}, {when(step.measured.at)}</span>
+    </p>
+    <ul>
+      {#each step.measured.lines as line (line.name)}<li>{line.what}: <strong>{line.said}</strong></li>{/each}
+    </ul>
   </div>
 {/if}
 {#if step.act === "read" || step.act === "count"}
@@ -301,6 +314,11 @@
     </div>
   </form>
 {/if}
+{#each step.tools as tool (tool.code)}
+  <a class="btn btn-plain mt-3 mr-2" href={`${below}/diff-bench?tool=${tool.code}&step=${step.code}`}
+    >Diff bench: {tool.title.charAt(0).toLowerCase()}{tool.title.slice(1)}</a
+  >
+{/each}
 {#if wall}
   <a class="btn btn-plain mt-3" href={`${below}/parts?tab=${wall}`}>Parts wall</a>
 {/if}

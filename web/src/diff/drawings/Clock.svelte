@@ -1,0 +1,90 @@
+<script lang="ts">
+  import type { Slot } from "../values";
+
+  interface Place {
+    angle: number;
+    value: number | null;
+    word: string;
+    bad?: boolean;
+  }
+  interface Props {
+    label: string;
+    places: Place[];
+    /** places that the strip asks for, in the same order; pressing one picks it */
+    slots: Slot[];
+    picked: string;
+    onpick: (key: string) => void;
+  }
+  let { label, places, slots, picked, onpick }: Props = $props();
+  const read = $derived(places.flatMap((one) => (one.value === null ? [] : [one.value])));
+  const low = $derived(Math.min(...read));
+  const high = $derived(Math.max(...read));
+  const spread = $derived(Math.max(high - low, 0.02));
+  const R = 84;
+  /** differences enlarged to a third of the radius */
+  const radius = (value: number) => R - 18 + (36 * (value - (low + high) / 2)) / spread;
+  const at = (angle: number, r: number): [number, number] => {
+    const turn = (angle * Math.PI) / 180;
+    return [r * Math.sin(turn), -r * Math.cos(turn)];
+  };
+  const outline = $derived(
+    places
+      .filter((one) => one.value !== null)
+      .map((one) => at(one.angle, radius(one.value ?? 0)).join(","))
+      .join(" "),
+  );
+</script>
+
+<svg viewBox="-150 -146 300 292" class="block max-h-80 w-full" role="group" aria-label={label}>
+  <circle r={R} fill="none" stroke="currentColor" stroke-width="2" />
+  <circle r={R - 18} fill="none" stroke="currentColor" stroke-dasharray="3 4" opacity=".6" />
+  {#if read.length > 2}<polygon
+      points={outline}
+      class="fill-base-300"
+      fill-opacity=".7"
+      stroke="currentColor"
+      stroke-width="2.5"
+    />{/if}
+  {#each places as place, index (place.angle)}
+    {@const slot = slots[index]}
+    {@const [x, y] = at(place.angle, R + 34)}
+    <g
+      role="button"
+      tabindex="0"
+      class={["cursor-pointer outline-offset-2", place.bad && "text-out"]}
+      aria-label={`${place.angle}°: ${place.word || "not read"}`}
+      aria-pressed={slot?.key === picked}
+      onclick={() => slot && onpick(slot.key)}
+      onkeydown={(event) => {
+        if ((event.key === "Enter" || event.key === " ") && slot) {
+          event.preventDefault();
+          onpick(slot.key);
+        }
+      }}
+    >
+      <path
+        d={`M${at(place.angle, R).join(" ")}L${at(place.angle, R + 8).join(" ")}`}
+        stroke="currentColor"
+        stroke-width="2"
+      />
+      <circle
+        cx={x}
+        cy={y}
+        r="24"
+        class={slot?.key === picked ? "fill-next" : "fill-base-100"}
+        stroke="currentColor"
+        stroke-width={place.bad ? 4 : 1.5}
+      />
+      <text
+        {x}
+        y={y + 5}
+        text-anchor="middle"
+        class={["text-sm", slot?.key === picked ? "fill-next-content" : "fill-current"]}
+        >{place.word || `${place.angle}°`}</text
+      >
+    </g>
+  {/each}
+  {#if read.length > 2}<text y="5" text-anchor="middle" class="fill-current text-xs"
+      >differences enlarged</text
+    >{/if}
+</svg>
