@@ -7,6 +7,7 @@ import json
 import re
 import sys
 import uuid
+from pathlib import Path
 from typing import Any
 
 import django
@@ -93,6 +94,21 @@ def compute(browser: Browser) -> None:
         bare = timed(f"{name}, bare function", lambda: registry.run(name, question), times=60)  # noqa: B023
         endpoint = timed(f"{name}, endpoint", lambda: browser.call("POST", f"/api/v1/compute/{name}", question), times=100)  # noqa: B023
         print(line(bare) + "\n" + line(endpoint, bare, empty))
+
+
+def bench_tools(browser: Browser) -> None:
+    """Every computation of the Diff bench over HTTP against an endpoint that does nothing."""
+    from benchmarks.clock import line, timed
+
+    cases = json.loads((Path(__file__).parents[1] / "core/tests/vectors/bench.json").read_text(encoding="utf-8"))["cases"]
+    questions = {one["name"]: one["inputs"] for one in reversed(cases) if "error" not in one}
+    empty = timed("empty endpoint, POST", lambda: browser.call("POST", "/bench/empty", {}), times=200)
+    print("Diff bench\n" + line(empty))
+    for name, question in sorted(questions.items()):
+        endpoint = timed(name, lambda: browser.call("POST", f"/api/v1/compute/{name}", question), times=100)  # noqa: B023
+        print(line(endpoint, empty))
+    typed = {"tool": "half_shaft", "values": {"gap_now_mm": "4.9 mm", "gap_before_mm": "2.0 mm"}}
+    print(line(timed("a tool as it is typed", lambda: browser.call("POST", "/api/v1/diff-work", typed), times=100), empty))
 
 
 def floor(browser: Browser) -> None:
@@ -245,6 +261,7 @@ def main(port: int) -> None:
     browser = Browser(port)
     browser.sign_in(people.PASSWORD)
     compute(browser)
+    bench_tools(browser)
     floor(browser)
     whole_jobs(browser)
     set_up_bench(browser)

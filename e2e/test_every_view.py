@@ -34,6 +34,16 @@ class EveryView(BrowserTestCase):
                 for tab in ("off", "map", "decide", "get", "back", "quote")
             },
             "parts wall, nothing off": (f"{below(self.job('Grain lorry'))}/parts", "Wheel nut"),
+            "diff bench alone": ("/diff-bench", "Clutch pack order"),
+            **{
+                f"diff bench, {tool}": (f"{below(self.job('Old field car'))}/diff-bench?tool={tool}", heading)
+                for tool, heading in (
+                    ("end_play", "End play by shims"),
+                    ("rollers", "Loose rollers"),
+                    ("tube_end", "Tube end"),
+                    ("gasket", "Gasket"),
+                )
+            },
             "sheet": (f"{below(self.job('Post van'))}/sheet", "Build sheet"),
             "vehicles": ("/vehicles", "Vehicles"),
             "vehicle": (f"/vehicles/{self.job('Four-wheel-drive').vehicle_id}", "Four-wheel-drive"),

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from accounts.models import User
+from demo_world.bench_tools import BREAKAWAY_AS_FOUND, OUTPUT, PIN, ROLLERS
 from vehicles.models import Vehicle
 
 if TYPE_CHECKING:
@@ -102,6 +103,7 @@ def _differentials(new: New, isla: User, tam: User, callum: User) -> None:
         .passes_to("soak")
         .starts("soak", minutes=30)
         .passes("stands_and_chocks", "key_away")
+        .measures("breakaway", "Before anything came apart", BREAKAWAY_AS_FOUND, step="as_found_breakaway")
         .done()
     )
     (
@@ -116,6 +118,7 @@ def _differentials(new: New, isla: User, tam: User, callum: User) -> None:
         )
         .hands_to(tam)
         .passes_to("locker_gap")
+        .measures("clearance", "Cross pin, worn at the middle", PIN, gauge="micrometer", step="pin_measured")
         .done()
     )
     (
@@ -253,6 +256,8 @@ def _shafts(new: New, isla: User, tam: User, callum: User) -> None:
         )
         .hands_to(isla)
         .passes_to("rollers")
+        .measures("rollers", "Rollers as they came out", ROLLERS, gauge="micrometer")
+        .measures("end_play", "Two trials with the old nut", OUTPUT, gauge="dial")
         .done()
     )
 

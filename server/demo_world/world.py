@@ -25,7 +25,7 @@ from amber_core.vibration.orders import Drivetrain
 from build_sheet.documents import document_of, keep_document
 from build_sheet.models import SignOff
 from build_sheet.services import STATEMENT
-from demo_world import drivelines, families, gearboxes, other_work, stripped
+from demo_world import bench_tools, drivelines, families, gearboxes, other_work, stripped
 from jobs.models import AxleFact, Job, StationState
 from jobs.services import CardGiven, say_station
 from ratio_desk.schemas import RatioInputs
@@ -403,6 +403,11 @@ class JobBuilder:
     def feels_joints(self, *, notchy: int | None = None) -> JobBuilder:
         """Both joints of the rear driveline by hand and eye."""
         drivelines.feel_joints(self, notchy=notchy)
+        return self
+
+    def measures(self, tool: str, title: str, values: bench_tools.Values, *, gauge: str = "", step: str = "") -> JobBuilder:
+        """A kept answer of a tool of the Diff bench."""
+        bench_tools.measure(self, tool, title, values, gauge=gauge, step=step)
         return self
 
     def hears(self, drivetrain: Drivetrain) -> JobBuilder:

@@ -95,14 +95,14 @@ def worked(code: str, values: Values, units: Units, gauge: str = "") -> Worked:
 
 
 def _why(answer: Any) -> list[Said]:
-    """What the answer says why, then the limits that are broken or near, else how all of them stand; a part's own after its name."""
+    """What the answer says why, then the limits that are broken or near; a part's own after its name."""
     parts = [(NOTHING, answer), *((name, getattr(answer, field)) for field, name in _SIDES.items() if _judged(answer, field))]
-    said, limits = [], []
+    said: list[Said] = []
+    near: list[Said] = []
     for name, part in parts:
-        said += [_of(name, one) for one in getattr(part, "reasons", [])]
-        limits += [(one.code.startswith("inside"), _of(name, one)) for one in getattr(part, "limits", [])]
-    worth = [text for inside, text in limits if not inside]
-    return [*said, *(worth or [text for _, text in limits])]
+        for kind, into in (("reasons", said), ("limits", near)):
+            into += [_of(name, one) for one in getattr(part, kind, []) if not one.code.startswith("inside")]
+    return [*said, *near]
 
 
 def _judged(answer: Any, field: str) -> bool:

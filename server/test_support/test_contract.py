@@ -134,6 +134,7 @@ class Operations(ApiTestCase):
             ("put", "/kinds/oil_service/library", {"number": 0, "reason": "x", "shape": {}}),
             ("post", f"/work/{job}/steps/complaint/begin", {}),
             ("post", f"/work/{job}/steps/complaint/skip", {"reason": "x"}),
+            ("post", f"/work/{job}/diff-results", {"tool": "bolts", "values": {"count": "4", "target_nm": "20"}, "title": "Bolts"}),
             ("post", f"/work/{job}/parts/build", {"facts": {"unit": "beam"}}),
             ("post", f"/work/{job}/parts/off", {"key": "cover"}),
             ("post", f"/work/{job}/parts/looks", {"key": "cover", "decision": "good"}),

@@ -9,11 +9,12 @@
   }
   let { me, onsearch }: Props = $props();
   const areas = [
-    { href: "/", name: "Floor", startsWith: false },
-    { href: "/jobs/new", name: "New job", startsWith: false },
-    { href: "/vehicles", name: "Vehicles", startsWith: true },
-    { href: "/stores", name: "Stores", startsWith: true },
-    { href: "/diff-bench", name: "Diff bench", startsWith: false },
+    { href: "/", name: "Floor", startsWith: false, wide: false },
+    { href: "/jobs/new", name: "New job", startsWith: false, wide: false },
+    { href: "/vehicles", name: "Vehicles", startsWith: true, wide: false },
+    { href: "/stores", name: "Stores", startsWith: true, wide: false },
+    // on a phone it is reached from the Floor, where there is room
+    { href: "/diff-bench", name: "Diff bench", startsWith: false, wide: true },
   ];
   const shown = $derived(me.may.edit_job ? areas : areas.filter((area) => area.href !== "/jobs/new"));
 </script>
@@ -35,7 +36,10 @@
       {#each shown as area (area.href)}
         <a
           href={area.href}
-          class="figure min-h-touch flex items-center border-b-4 border-transparent px-1.5 pt-1 text-base whitespace-nowrap hover:bg-white/10 sm:px-4 sm:text-lg"
+          class={[
+            "figure min-h-touch flex items-center border-b-4 border-transparent px-1.5 pt-1 text-base whitespace-nowrap hover:bg-white/10 sm:px-4 sm:text-lg",
+            area.wide && "max-sm:hidden",
+          ]}
           {@attach isActiveLink({ className: "border-white!", startsWith: area.startsWith })}>{area.name}</a
         >
       {/each}

@@ -56,7 +56,7 @@ class OlderFiles(ApiTestCase):
                 self.assertEqual([(one["origin"], one["by_name"]) for one in sheet["sign_offs"]], [("file", "Greta Fell")])
                 self.assertEqual((sheet["signed"], sheet["imported_note"]), (False, NO_HASH))
                 again = self.call("get", f"/jobs/{job}/job.json").json()
-                self.assertEqual((again["version"], len(again["works"][0]["trials"])), (6, len(plain["trials"])))
+                self.assertEqual((again["version"], len(again["works"][0]["trials"])), (7, len(plain["trials"])))
 
     def test_version_3_is_worked_on_by_the_run_sheet_that_it_was_worked_by(self) -> None:
         plain = json.loads(_OLD)

@@ -93,7 +93,7 @@ TOOLS = (
                 section="part",
                 needed=False,
             ),
-            Field(name="angle_deg", label=say("Then turned by (degrees)"), kind="angle", needed=False),
+            Field(name="angle_deg", label=say("Then turned by"), kind="angle", needed=False),
             Field(name="wrench_mm", label=say("Wrench, grip to square"), section="more", needed=False),
             Field(name="adapter_mm", label=say("Adapter"), section="more", needed=False),
             Field(name="adapter_angle_deg", label=say("Adapter angle (0 = straight out)"), kind="angle", section="more", needed=False),
@@ -114,7 +114,7 @@ TOOLS = (
                 name="steps",
                 label=say("Turn and torque"),
                 columns=(
-                    Field(name="turn_deg", label=say("Turned to (degrees)"), kind="angle"),
+                    Field(name="turn_deg", label=say("Turned to"), kind="angle"),
                     Field(name="torque_nm", label=say("Torque"), kind="torque"),
                 ),
             ),

@@ -64,7 +64,13 @@
     ),
   );
   const MEASURED = new Set(["length", "stack"]);
-  const gauged = $derived(tool?.fields.some((field) => MEASURED.has(field.kind)) ?? false);
+  const gauged = $derived(
+    (tool?.fields ?? []).some((field) =>
+      field.columns.length > 0
+        ? field.columns.some((column) => MEASURED.has(column.kind))
+        : MEASURED.has(field.kind),
+    ),
+  );
 
   function pickTool(code: string) {
     if (code !== on.code) step = "";
@@ -123,6 +129,13 @@
       {/each}
       <div class="mt-2 grid gap-x-8 gap-y-4 xl:grid-cols-[minmax(0,1fr)_21rem]">
         <div class="grid min-w-0 content-start gap-3">
+          {#if answer?.answer && answer.verdict}
+            <p class="figure flex items-center gap-2 text-xl xl:hidden">
+              <VerdictMark verdict={answer.verdict} size={26} />{VERDICT_WORDS[answer.verdict]}
+              {#if answer.reasons[0]}<span class="font-sans text-base font-normal">{answer.reasons[0]}</span
+                >{/if}
+            </p>
+          {/if}
           <div class={[answer === null && "stale"]}>
             <Drawing {on} {slots} picked={slot?.key ?? ""} onpick={pick} />
           </div>

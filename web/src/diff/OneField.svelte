@@ -38,7 +38,7 @@
     {:else}
       <input
         {id}
-        class={["input figure w-full min-w-16 text-lg", slip && "border-out"]}
+        class={["input figure w-full min-w-24 text-lg", slip && "border-out"]}
         inputmode={field.kind === "stack" ? "text" : "decimal"}
         autocomplete="off"
         maxlength="60"

@@ -26,8 +26,7 @@
         onclick={() => onpick(slot.key)}
       >
         <span
-          >{slot.label}{#if !slot.field.needed && typed === ""}<span class="quiet">
-              (if known)</span
+          >{slot.short}{#if !slot.field.needed && typed === ""}<span class="quiet">&nbsp;(if known)</span
             >{/if}</span
         >
         <span class={["figure text-lg whitespace-nowrap", slip && "text-out"]}

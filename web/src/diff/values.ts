@@ -59,6 +59,8 @@ export interface Slot {
   /** place in a list of readings; null for a single figure */
   index: number | null;
   label: string;
+  /** how it stands in the list of readings */
+  short: string;
 }
 
 /** Everything the strip asks for, in order: readings first as the tool lists them. */
@@ -67,7 +69,8 @@ export function slotsOf(tool: Tool, values: Values): Slot[] {
     .filter((field) => field.section === "readings" && NUMERIC.has(field.kind) && field.columns.length === 0)
     .filter((field) => belongs(field, values))
     .flatMap((field): Slot[] => {
-      if (!field.many && !field.angles) return [{ key: field.name, field, index: null, label: field.label }];
+      if (!field.many && !field.angles)
+        return [{ key: field.name, field, index: null, label: field.label, short: field.label }];
       const typed = values[field.name];
       const filled = Array.isArray(typed) ? typed.length : 0;
       const [fewest = 1, most = 1] = field.many ?? [];
@@ -77,6 +80,7 @@ export function slotsOf(tool: Tool, values: Values): Slot[] {
         field,
         index,
         label: `${field.label}, ${placeOf(field, index)}`,
+        short: field.angles ? placeOf(field, index) : `${field.label}, ${placeOf(field, index)}`,
       }));
     });
 }

@@ -50,6 +50,7 @@
 <div class="mb-4 flex flex-wrap items-end justify-between gap-3">
   <h1>Floor</h1>
   <div class="flex flex-wrap gap-2">
+    <a class="btn btn-plain sm:hidden" href="/diff-bench">Diff bench</a>
     {#if session.me?.may.import_job}<a class="btn btn-plain" href="/jobs/import">Import a job</a>{/if}
     {#if session.me?.may.edit_job}<a class="btn btn-neutral" href="/jobs/new">New job</a>{/if}
   </div>

@@ -63,5 +63,5 @@
         font-size={Math.min(15, r)}>{turnOf.get(bolt)}</text
       >{/if}
   {/each}
-  {#if !row}<text y="4" text-anchor="middle" class="fill-current text-xs">bolt 1 at the top</text>{/if}
+  {#if !row}<text x="-122" y="-112" class="fill-current text-xs">bolt 1 at the top</text>{/if}
 </svg>

@@ -84,7 +84,5 @@
       >
     </g>
   {/each}
-  {#if read.length > 2}<text y="5" text-anchor="middle" class="fill-current text-xs"
-      >differences enlarged</text
-    >{/if}
+  {#if read.length > 2}<text x="-148" y="-132" class="fill-current text-xs">differences enlarged</text>{/if}
 </svg>

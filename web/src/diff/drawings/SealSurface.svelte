@@ -23,7 +23,7 @@
   <path d="M20 60H420" stroke="currentColor" stroke-dasharray="5 4" />
   <text x="420" y="52" text-anchor="end" class="fill-current text-xs">when new</text>
   <path d={`M20 ${60 + limit}H420`} class="text-out" stroke="currentColor" stroke-dasharray="2 4" />
-  <text x="420" y={60 + limit + 14} text-anchor="end" class="fill-out text-xs">a seal takes up no more</text>
+  <text x="20" y={54 + limit} class="fill-out text-xs">a seal takes up no more</text>
   <path
     d={`M20 ${60 + under}H196q4 0 8 ${groove / 2}t16 ${groove / 2}t16 ${-groove / 2}t8 ${-groove / 2}H420V196H20Z`}
     class="fill-base-300"

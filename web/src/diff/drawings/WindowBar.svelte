@@ -58,7 +58,8 @@
     />
     <path d={`M${x(one.value)} ${y - 9}v18`} stroke="currentColor" stroke-width="4" />
     <text
-      x={Math.min(x(one.value) + 8, 330)}
+      x={x(one.value) > 300 ? x(one.value) - 8 : x(one.value) + 8}
+      text-anchor={x(one.value) > 300 ? "end" : "start"}
       y={y + 5}
       class="fill-current text-sm"
       paint-order="stroke"

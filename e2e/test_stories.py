@@ -1,0 +1,336 @@
+"""The island's own jobs, each at its turning point: the state before it is prepared, the turn is made in the browser."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import Locator, expect
+
+from accounts.models import User
+from demo_world.world import JobBuilder
+from e2e.base import below
+from e2e.run_sheet import RunSheetTestCase
+from jobs.models import Job
+from work.models import StepReading, StepRecord
+
+
+class Stories(RunSheetTestCase):
+    """`self.page` of a technician."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.sign_in("isla")
+
+    def story(
+        self, vehicle: str, kind: str, family: str, *, place: str = "rear_axle", layout: str = "rear_drive", to: str | None = None
+    ) -> JobBuilder:
+        """A job as far as its turning point."""
+        fields = {"customer": "Skerrow", "vehicle": vehicle, "complaint": "As told", "use": "road", "axle": "rear", "layout": layout}
+        callum, isla = (User.objects.get(username=name) for name in ("callum", "isla"))
+        builder = JobBuilder(days_ago=0.2, by=callum, family=family, fields={**fields, "kind": kind, "place": place})
+        builder = builder.hands_to(isla).quickly()
+        if to is not None:
+            builder.passes_to(to)
+        builder.done()
+        return builder
+
+    def opens(self, builder: JobBuilder, code: str) -> Locator:
+        """The run sheet with this step in hand."""
+        self.go(below(builder.job), "Run sheet")
+        expect(self.page.locator(f"#step-{code}.step-in-hand")).to_be_visible()
+        return self.in_hand
+
+    def measures(self, tool: str, *texts: str) -> Locator:
+        """The tool of the step in hand, with these readings in its strip."""
+        self.in_hand.get_by_role("link", name=f"Diff bench: {tool}").click()
+        self.reads(*texts)
+        return self.page.get_by_role("region", name="Answer")
+
+    def reads(self, *texts: str) -> None:
+        strip = self.page.get_by_role("form", name="Reading")
+        strip.get_by_role("textbox").focus()
+        for text in texts:
+            self.page.keyboard.type(text)
+            self.page.keyboard.press("Enter")
+
+    def sets(self, label: str, text: str) -> None:
+        self.page.get_by_label(label, exact=True).fill(text)
+        self.page.keyboard.press("Tab")
+
+    def rows(self, group: str, *rows: dict[str, str]) -> None:
+        table = self.page.get_by_role("group", name=group, exact=True)
+        for row in rows:
+            table.get_by_role("button", name=re.compile("^Add a row")).click()
+            for label, text in row.items():
+                cell = table.get_by_label(re.compile(rf"^{re.escape(label)}.*, row \d+$")).last
+                if cell.evaluate("one => one.tagName") == "SELECT":
+                    cell.select_option(label=text)
+                else:
+                    cell.fill(text)
+        self.page.keyboard.press("Tab")
+
+    def back_to_the_step(self) -> Locator:
+        """The answer is saved to its step, and the run sheet shows it."""
+        answer = self.page.get_by_role("region", name="Answer")
+        answer.get_by_role("button", name="Save to the step").click()
+        answer.get_by_role("link", name="Back to the run sheet").click()
+        expect(self.in_hand).to_be_visible()
+        return self.in_hand
+
+    def test_01_pinion_seal_on_a_grooved_flange(self) -> None:
+        loader = self.story("Road-rail loader, Halden R3", "pinion_seal", "corrie-ls19", to="flange_land")
+        self.opens(loader, "flange_land")
+        answer = self.measures("seal surface", "47.60", "47.66")
+        self.page.get_by_label("A fingernail catches in the groove").check()
+        self.rows(
+            "Ways and prices",
+            {"Way": "Repair sleeve", "Parts": "38.90", "Minutes": "35", "Sleeve fits from": "47.5", "to": "47.8"},
+            {"Way": "New part", "Parts": "149", "Minutes": "40", "Days to wait": "4"},
+        )
+        self.sets("Price of an hour", "96")
+        for name, text in (("Depth of the groove", "0.31"), ("Old flange's length", "84.2"), ("New flange's length", "84.9")):
+            self.page.get_by_role("list", name="Readings").get_by_role("button", name=re.compile(f"^{name}")).click()
+            self.page.keyboard.type(text)
+            self.page.keyboard.press("Enter")
+        expect(answer.get_by_text("Repair sleeve").first).to_be_visible()
+        expect(answer.get_by_text(re.compile("marks on the nut are worthless"))).to_be_visible()
+        step = self.back_to_the_step()
+        expect(step.get_by_text("Recommended: Repair sleeve")).to_be_visible()
+        step.get_by_role("radio", name=re.compile("new flange", re.I)).check()
+        reason = step.get_by_label("Reason")
+        if reason.count():
+            reason.fill("The customer wants no sleeve")
+        step.get_by_role("button", name="Choose").click()
+        length = self.page.locator("#step-flange_length.step-in-hand")
+        expect(length.locator("input[name=flange_length]")).to_be_visible()
+
+    def test_02_both_axles_regeared_and_a_mismatch_that_holds(self) -> None:
+        doctor = self.story("Doctor's four-wheel-drive, Brannoch Moor", "ring_and_pinion", "brannoch-bf21", layout="four_wheel_drive")
+        doctor.teeth(10, 39)
+        doctor.adds("ring_and_pinion", "front_axle", "brannoch-bf21").teeth(12, 41).done()
+        self.go(f"/jobs/{doctor.job.pk}", "Run sheet")
+        expect(self.page.get_by_text(re.compile("14.15 % apart: too far apart to lock front and rear together"))).to_be_visible()
+
+    def test_03_third_member_with_an_air_locker_holds_its_air(self) -> None:
+        tug = self.story("Ferry-ramp tug, Halden T6", "third_member", "halden-hf25", to="air_locker")
+        step = self.opens(tug, "air_locker")
+        step.get_by_role("radio", name=re.compile("^Yes")).check()
+        step.get_by_label("Reason").fill("Ordered with it")
+        step.get_by_role("button", name="Choose").click()
+        expect(self.page.locator("#step-air_locker.step-in-hand")).to_have_count(0)
+        tug.passes_to("air_test").done()
+        self.opens(tug, "air_test")
+        answer = self.measures("air line hold", "7.2 bar", "31", "694", "22", "15")
+        self.sets("Drop, at most (kPa)", "10")
+        expect(answer.get_by_text("1.7 kPa")).to_be_visible()
+        expect(self.back_to_the_step().get_by_text("Air line hold", exact=True)).to_be_visible()
+
+    def test_04_clutch_packs_from_one_kit(self) -> None:
+        crew = self.story("Timber crew pick-up, Corrie Carrier", "clutch_packs", "corrie-ls19", to="stack")
+        self.opens(crew, "stack")
+        answer = self.measures("clutch pack shims", "16.21", "16.34")
+        expect(answer.get_by_text("16.81 mm")).to_be_visible()  # 0.30 + 0.30, and 0.25 + 0.25 on the far side
+        expect(self.page.get_by_text("Never press it flat")).to_be_visible()
+        expect(self.back_to_the_step().get_by_text("2 × 0.30 mm")).to_be_visible()
+
+    def test_05_a_locker_in_place_of_the_spider_gears(self) -> None:
+        bus = self.story("School minibus, Corrie Carrier", "locker", "corrie-ls19", to="ratchet_test")
+        self.opens(bus, "ratchet_test")
+        self.measures("locker gap", "5.41", "5.53")
+        self.page.get_by_label("Thrust washers").select_option(label="Left out")
+        self.sets("Washer thickness (mm)", "0.7")
+        expect(self.page.get_by_role("region", name="Answer").get_by_text(re.compile("both thrust washers fitted"))).to_be_visible()
+        for way in ("Left wheel, forward", "Left wheel, backward", "Right wheel, forward", "Right wheel, backward"):
+            self.page.get_by_label(way).select_option(label="ratchets")
+        step = self.back_to_the_step()
+        expect(step.locator("input[name=ratchets]")).to_have_value("4")
+        step.get_by_role("button", name="Record").click()
+        expect(self.page.locator("#step-ratchet_test.step-in-hand")).to_have_count(0)
+
+    def test_06_a_register_that_is_not_true(self) -> None:
+        tender = self.story("Launch tender, Corrie Carrier", "retention", "corrie-ls19", to="register")
+        self.opens(tender, "register")
+        answer = self.measures("tube end", "4.30", "4.51", "4.60", "4.51", "4.30", "4.09", "4.00", "4.09")
+        self.sets("Guide ring on the register (mm)", "2.0")
+        expect(answer.get_by_text("1.70 to 1.80 mm")).to_be_visible()
+        expect(answer.get_by_text("Trim at 90°")).to_be_visible()
+        expect(self.page.get_by_text("Do this side to the end")).to_be_visible()
+        step = self.back_to_the_step()
+        expect(step.locator("input[name=stick_out_most]")).to_have_value("4.600 mm")
+        step.get_by_role("button", name="Record", exact=True).click()
+        expect(self.page.locator("#step-register.step-in-hand")).to_have_count(0)
+        self.assertAlmostEqual(StepReading.objects.get(record__work=tender.work_id, name="stick_out_least").value, 4.0)
+
+    def test_07_a_half_shaft_that_is_not_home(self) -> None:
+        estate = self.story(
+            "Vet's estate car, Ostrel Strand", "half_shafts", "", place="front_axle", layout="all_wheel_drive", to="half_shaft_home"
+        )
+        self.opens(estate, "half_shaft_home")
+        answer = self.measures("half shaft home", "6.0", "2.0")
+        expect(answer.get_by_text(re.compile("circlip is not in its groove"))).to_be_visible()
+        self.page.get_by_role("list", name="Readings").get_by_role("button", name=re.compile("^Gap now")).click()
+        self.page.keyboard.type("2.1")
+        self.page.keyboard.press("Enter")
+        expect(answer.get_by_text(re.compile("Tug at the joint"))).to_be_visible()
+        self.page.get_by_label("Tugged at the joint's body").select_option(label="holds")
+        expect(answer.get_by_text(re.compile("Tug at the joint"))).to_have_count(0)
+        expect(self.back_to_the_step().locator("input[name=insertion_gap_left]")).to_have_value("2.100 mm")
+
+    def test_08_a_final_drive_by_two_people(self) -> None:
+        buggy = self.story("Links buggy, Ostrel Skua", "final_drive", "ostrel-fd14", to="press_bearings")
+        self.opens(buggy, "press_bearings")
+        old_and_new = (["17.00"], ["17.02"], ["17.08"], ["17.01"])
+        self.in_hand.get_by_role("link", name="Diff bench: bearings, old against new").click()
+        for name, (text,) in zip(
+            ("Old bearing, ring", "Old bearing, far", "New bearing, ring", "New bearing, far"), old_and_new, strict=True
+        ):
+            self.page.get_by_role("list", name="Readings").get_by_role("button", name=re.compile(f"^{name}")).first.click()
+            self.reads(text)
+        for name, text in (("Ring side shim", "0.30 + 0.10"), ("Far side shim", "0.40")):
+            self.page.get_by_role("list", name="Readings").get_by_role("button", name=re.compile(f"^{name}")).click()
+            self.reads(text)
+        self.page.get_by_label("Shims", exact=True).select_option(label="under the side covers")
+        answer = self.page.get_by_role("region", name="Answer")
+        expect(answer.get_by_text("0.48 mm")).to_be_visible()
+        self.back_to_the_step()
+        other = self.new_page(self.new_context())
+        self.sign_in("tam", other)
+        self.go(below(buggy.job), "Run sheet", other)
+        expect(other.locator("#step-press_bearings").get_by_text("Bearings, old against new").first).to_be_visible()
+        other.context.close()
+
+    def test_09_needles_of_a_joint_counted(self) -> None:
+        keeper = self.story(
+            "Keeper's pick-up, Brannoch Fell", "joint", "brannoch-p76", place="rear_shaft", layout="four_wheel_drive", to="needles"
+        )
+        step = self.opens(keeper, "needles")
+        step.locator("input[name=needles_due]").fill("28")
+        step.locator("input[name=needles]").fill("27")
+        step.get_by_role("button", name="Record", exact=True).click()
+        expect(step.get_by_role("button", name=re.compile("^Record it"))).to_be_visible()
+        expect(self.page.get_by_text(re.compile("27.*28|28.*27|fewer|missing", re.I)).first).to_be_visible()
+
+    def test_10_an_output_bearing_by_trials_and_its_rollers(self) -> None:
+        field_car = self.story(
+            "Old field car, Halden Pilot", "transfer_output", "brannoch-t2", place="transfer_case", layout="four_wheel_drive", to="rollers"
+        )
+        self.opens(field_car, "rollers")
+        answer = self.measures("loose rollers", "2.5", "16.2", "22")
+        expect(answer.get_by_text(re.compile("One roller is missing"))).to_be_visible()
+        step = self.back_to_the_step()
+        expect(step.locator("input[name=rollers_due]")).to_have_value("23")
+        step.locator("input[name=rollers]").fill("23")  # the last one was in the cover
+        step.get_by_role("button", name="Record", exact=True).click()
+        expect(self.page.locator("#step-rollers.step-in-hand")).to_have_count(0)
+        field_car.passes_to("end_play_trial").done()
+        self.opens(field_car, "end_play_trial")
+        self.in_hand.get_by_role("link", name="Diff bench: end play by shims").click()
+        self.rows(
+            "Trials",
+            {"Stack": "0.84", "Dial, pushed in": "0 mm", "Dial, pulled out": "0.31 mm"},
+            {"Stack": "0.50 + 0.02", "Dial, pushed in": "0 mm", "Dial, pulled out": "0.02 mm"},
+        )
+        expect(self.page.get_by_role("region", name="Answer").get_by_text("0.50 mm").first).to_be_visible()
+        step = self.back_to_the_step()
+        expect(step.locator("input[name=trial_stack]")).to_have_value("0.520 mm")
+
+    def test_11_a_yoke_whose_seal_surface_is_pitted(self) -> None:
+        lorry = self.story(
+            "Vintage lorry, Halden Pilot",
+            "flange_surface",
+            "brannoch-t2",
+            place="transfer_case",
+            layout="four_wheel_drive",
+            to="flange_land",
+        )
+        self.opens(lorry, "flange_land")
+        answer = self.measures("seal surface", "44.40", "44.42")
+        self.page.get_by_label("Pitted where the seal runs").check()
+        self.rows(
+            "Ways and prices",
+            {"Way": "Polished round", "Minutes": "25"},
+            {"Way": "Repair sleeve", "Parts": "42", "Minutes": "35", "Sleeve fits from": "44.3", "to": "44.5"},
+        )
+        self.sets("Price of an hour", "90")
+        expect(answer.get_by_text("Not open. Pits would go on leaking.")).to_be_visible()
+        expect(self.back_to_the_step().get_by_text("Recommended: Repair sleeve")).to_be_visible()
+
+    def test_12_a_hole_near_the_edge_and_a_gasket_of_one_s_own(self) -> None:
+        dumper = self.story("Peat dumper, Halden Wharf", "oil_service", "halden-hf25")
+        self.go(f"{below(dumper.job)}/diff-bench?tool=gasket", "Gasket")
+        self.reads("150", "8", "140", "8")
+        answer = self.page.get_by_role("region", name="Answer")
+        expect(answer.get_by_text(re.compile("Hole 1 leaves only 1.0 mm of land"))).to_be_visible()
+        with self.page.expect_download() as down:
+            answer.get_by_role("button", name="PDF, Letter").click()
+        self.assertEqual(down.value.suggested_filename, "gasket-letter.pdf")
+        answer.get_by_role("button", name="Save to this job").click()
+        expect(answer.get_by_role("status")).to_contain_text("Saved")
+
+    def test_13_a_strip_and_report_leads_to_its_parts_and_its_quote(self) -> None:
+        van = self.story("Bread van, Corrie Carrier", "strip_and_report", "corrie-ls19", to="quote")
+        step = self.opens(van, "quote")
+        step.get_by_role("link", name="Parts wall").click()
+        expect(self.page.get_by_role("tab", name="Quote", selected=True)).to_be_visible()
+
+    def test_14_a_taller_final_drive_gear_by_gear(self) -> None:
+        mail = self.story("Mail van, Corrie Carrier", "gear_ratio", "corrie-ls19")
+        mail.teeth(10, 41).passes_to("ratio").done()
+        step = self.opens(mail, "ratio")
+        step.get_by_role("link", name="Go to the Ratio desk").click()
+        expect(self.page.get_by_role("heading", name="Ratio desk")).to_be_visible()
+
+    def test_15_a_lighter_propshaft_is_measured_before_it_is_ordered(self) -> None:
+        carrier = self.story("Hose carrier, Halden R1", "shaft_made", "halden-p102", place="rear_shaft", to="angles")
+        step = self.opens(carrier, "angles")
+        expect(step.get_by_text(re.compile("Nothing is saved to this work yet"))).to_be_visible()
+        step.get_by_role("link", name="Go to the Driveline desk").click()
+        expect(self.page.get_by_role("heading", name="Driveline desk")).to_be_visible()
+        self.page.get_by_label("Title").fill("At ride height, loaded")
+        self.page.get_by_role("button", name="Save to this job").click()
+        expect(self.page.get_by_text("At ride height, loaded").first).to_be_visible()
+        self.opens(carrier, "angles").get_by_role("button", name=re.compile("^Confirm")).click()
+        expect(self.page.locator("#step-angles.step-in-hand")).to_have_count(0)
+
+    def test_16_a_limited_slip_whose_bearings_differ(self) -> None:
+        estate = self.story(
+            "Lighthouse estate car, Ostrel Firth", "differential", "ostrel-ir20", layout="all_wheel_drive", to="flange_runout"
+        )
+        self.go(f"{below(estate.job)}/diff-bench?tool=bearings", "Bearings, old against new")
+        listed = self.page.get_by_role("list", name="Readings")
+        for name, text in (
+            ("Old bearing, ring", "29.32"),
+            ("Old bearing, far", "29.40"),
+            ("New bearing, ring", "29.42"),
+            ("New bearing, far", "29.37"),
+            ("Ring side shim", "1.85"),
+            ("Far side shim", "2.10"),
+        ):
+            listed.get_by_role("button", name=re.compile(f"^{name}")).first.click()
+            self.reads(text)
+        self.page.get_by_label("Shims", exact=True).select_option(label="beside the bearings")
+        answer = self.page.get_by_role("region", name="Answer")
+        expect(answer.get_by_text("1.75 mm")).to_be_visible()
+        expect(answer.get_by_text(re.compile("toward the pinion"))).to_be_visible()
+
+    def test_17_a_false_jump_on_a_carrier_s_flange(self) -> None:
+        bench = self.story("Carrier on the bench, Corrie LS19", "differential", "corrie-ls19")
+        bench.teeth(10, 41).passes_to("flange_runout").done()
+        self.opens(bench, "flange_runout")
+        readings = ("0 mm", "0 mm", "0.06 mm", "0 mm", "0 mm", "0 mm", "0 mm", "0.01 mm")
+        answer = self.measures("flange runout", *readings)
+        expect(answer.get_by_text(re.compile("dried thread locker")).first).to_be_visible()
+        self.page.get_by_role("button", name=re.compile("^90°: ")).click()
+        self.page.keyboard.type("0.01 mm")
+        self.page.keyboard.press("Enter")
+        expect(answer.get_by_text("No pattern")).to_be_visible()
+        step = self.back_to_the_step()
+        step.get_by_role("button", name="Record", exact=True).click()
+        expect(self.page.locator("#step-flange_runout.step-in-hand")).to_have_count(0)
+        self.assertEqual(StepRecord.objects.get(work=bench.work_id, step_code="flange_runout").outcome, "passed")
+
+    def test_18_what_it_measured_when_it_left(self) -> None:
+        van = Job.objects.get(number=417)
+        self.go(f"/vehicles/{van.vehicle_id}", "Post van")
+        expect(self.page.get_by_role("heading", name="What it measured when it left")).to_be_visible()
+        expect(self.page.get_by_role("row", name=re.compile("Backlash round the ring gear 0.15 to 0.17 mm found 0.24 mm"))).to_be_visible()
