@@ -2,6 +2,7 @@
   import type { Answered, Asked } from "../answers";
   import type { DiffBench } from "../bench.svelte";
   import type { Row, Slot } from "../values";
+  import { typedNumber } from "../../lib/typed-number";
   import { barOf } from "../bars";
   import Bearings from "./Bearings.svelte";
   import Bolts from "./Bolts.svelte";
@@ -74,6 +75,8 @@
   const play = $derived(given("endplay.shims"));
   const turning = $derived(given("torque.turning"));
   const gasket = $derived(given("gasket.template"));
+  const typed = $derived(on.values.counted);
+  const counted = $derived((typeof typed === "string" ? typedNumber(typed) : null) ?? 0);
 </script>
 
 {#if on.code === "tube_end"}<TubeEnd {...tube ?? none} {...round} />
@@ -81,7 +84,7 @@
 {:else if order}<ClutchOrder {...order} />
 {:else if packs}<ClutchShims {...packs} />
 {:else if gap}<LockerGap {...gap} />
-{:else if rollers}<Rollers {...rollers} oncount={(count) => on.set("counted", String(count))} />
+{:else if rollers}<Rollers {...rollers} {counted} oncount={(count) => on.set("counted", String(count))} />
 {:else if press}<PressFit {...press} />
 {:else if land}<SealSurface {...land} />
 {:else if home}<Section {home} />
