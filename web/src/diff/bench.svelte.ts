@@ -1,5 +1,6 @@
 import { ask, client, sentence, type Schemas } from "../api/client";
-import { written } from "../lib/envelope";
+import { UnansweredIds } from "../lib/ids";
+import { sendOnce } from "../lib/writes";
 import { begun, putAt, sent, type Slot, type Tool, type Typed, type Values } from "./values";
 
 type Desk = Schemas["DiffBenchOut"];
@@ -21,6 +22,7 @@ export class DiffBench {
   private readonly typed = $state<Record<string, Values>>({});
   private pending: ReturnType<typeof setTimeout> | undefined;
   private asked = 0;
+  private readonly ids = new UnansweredIds();
 
   readonly tool = $derived<Tool | null>(this.desk?.tools.find((one) => one.code === this.code) ?? null);
   readonly values = $derived<Values>(this.typed[this.code] ?? {});
@@ -107,18 +109,21 @@ export class DiffBench {
     const tool = this.tool;
     if (tool === null || this.work === null) return null;
     this.busy = true;
-    const { gauge } = this;
-    const values = sent(tool, $state.snapshot(this.values));
-    const answer = await ask(
-      client.POST("/api/v1/work/{work_id}/diff-results", {
-        params: { path: { work_id: this.work } },
-        body: { ...written(), tool: tool.code, values, gauge, title, step },
-      }),
+    const body = {
+      tool: tool.code,
+      values: sent(tool, $state.snapshot(this.values)),
+      gauge: this.gauge,
+      title,
+      step,
+    };
+    const work_id = this.work;
+    // a lost answer is asked for again under the same id, so that nothing is kept twice
+    const wrong = await sendOnce(this.ids, body, (written) =>
+      client.POST("/api/v1/work/{work_id}/diff-results", { params: { path: { work_id } }, body: written }),
     );
     this.busy = false;
-    if (answer.kind !== "done") return sentence(answer);
-    await this.load(this.code);
-    return null;
+    if (wrong === null) await this.load(this.code);
+    return wrong;
   }
 
   /** The sentence about a field, if something is wrong with it. */
