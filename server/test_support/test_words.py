@@ -14,6 +14,7 @@ from unittest.mock import patch
 from accounts.models import User
 from amber_core.words import catalogue
 from amber_core.words.pseudo import write_pseudo
+from diff_bench.tests.typed import TYPED
 from driveline_desk.tests.test_desk import inputs as driveline_inputs
 from noise_finder.tests.test_finder import VAN
 from ratio_desk.tests.test_desk import inputs as ratio_inputs
@@ -106,6 +107,13 @@ class MadeUpLanguage(ApiTestCase):
         told(self.call("post", "/driveline-remedies", {"inputs": driveline_inputs(), "free": {"wedge_deg": [-6, 6]}}))
         felt = {"drivetrain": VAN, "tests": [{"speed_kmh": 90, "f_hz": 12.0}], "quality": "buzz", "loads": ["drive"]}
         told(self.call("post", "/noise-felt", {"felt": felt}))
+
+    def test_every_tool_of_the_bench(self) -> None:
+        self.told(self.call("get", "/diff-bench"))
+        for tool, values in TYPED.items():
+            with self.subTest(tool):
+                self.told(self.call("post", "/diff-work", {"tool": tool, "values": values, "gauge": "caliper"}))
+        self.told(self.call("post", "/diff-work", {"tool": "rollers", "values": {"roller_mm": "two"}}))
 
     def test_what_was_kept_is_told_to_who_reads_it(self) -> None:
         job = self.make_job()

@@ -57,6 +57,11 @@ def _end_play(question: Any, answer: EndPlayStack, beside: dict[str, Any]) -> li
     if question.rotating_torque_nm is not None:
         torque = say("{torque:Nm2}", torque=question.rotating_torque_nm)
         lines.append(line("torque", say("Rotating torque of the last trial"), torque, verdict=answer.verdict))
+    if answer.verdict == "in":
+        lines.append(
+            line("stack", say("Stack"), say("{stack:mm2} stays in", stack=question.stack_mm), verdict="in", value=question.stack_mm)
+        )
+        return [*lines, *_broken_up(beside)]
     if answer.change_mm is not None:
         lines.append(line("change", say("Change of the stack"), say("{change:+mm2}", change=answer.change_mm), value=answer.change_mm))
     lines.append(line("stack", say("Next stack"), say("{stack:mm2}", stack=answer.stack_mm), value=answer.stack_mm))
@@ -65,11 +70,13 @@ def _end_play(question: Any, answer: EndPlayStack, beside: dict[str, Any]) -> li
         said = together(pieces, " + ") if pieces else say("no shim")
         total = say("{pieces} = {total:mm2}", pieces=said, total=answer.pick.total_mm)
         lines.append(line("pick", say("From the drawer"), total, verdict="in" if answer.pick.within else "edge"))
-    if beside.get("broken_up"):
-        lines.append(
-            line("broken_up", say("Broken-up shims"), say("The old stack is no guide: start from what is measured now."), verdict="edge")
-        )
-    return lines
+    return [*lines, *_broken_up(beside)]
+
+
+def _broken_up(beside: dict[str, Any]) -> list[Line]:
+    if not beside.get("broken_up"):
+        return []
+    return [line("broken_up", say("Broken-up shims"), say("The old stack is no guide: start from what is measured now."), verdict="edge")]
 
 
 def _press(question: Any, answer: PressFit, beside: dict[str, Any]) -> list[Line]:

@@ -27,6 +27,8 @@
     const turn = (angle * Math.PI) / 180;
     return [r * Math.sin(turn), -r * Math.cos(turn)];
   };
+  /** the figure alone: a unit behind it finds no room in the circle */
+  const figure = (typed: string) => typed.replace(/[^\d.,+-]+$/, "");
   const outline = $derived(
     places
       .filter((one) => one.value !== null)
@@ -80,7 +82,7 @@
         y={y + 5}
         text-anchor="middle"
         class={["text-sm", slot?.key === picked ? "fill-next-content" : "fill-current"]}
-        >{place.word || `${place.angle}°`}</text
+        >{figure(place.word) || `${place.angle}°`}</text
       >
     </g>
   {/each}

@@ -43,16 +43,18 @@
   <text x={118 + question.stack_mm * per} y="124" class="fill-current text-sm"
     >{question.stack_mm.toFixed(2)}</text
   >
-  <text x="30" y="170" class="fill-current text-xs">next stack</text>
-  <rect
-    x="110"
-    y="150"
-    width={Math.max(answer.stack_mm, 0) * per}
-    height="30"
-    class="fill-next"
-    stroke="currentColor"
-  />
-  <text x={118 + Math.max(answer.stack_mm, 0) * per} y="170" class="fill-current text-sm"
-    >{answer.stack_mm.toFixed(2)}</text
-  >
+  {#if answer.verdict !== "in"}
+    <text x="30" y="170" class="fill-current text-xs">next stack</text>
+    <rect
+      x="110"
+      y="150"
+      width={Math.max(answer.stack_mm, 0) * per}
+      height="30"
+      class="fill-next"
+      stroke="currentColor"
+    />
+    <text x={118 + Math.max(answer.stack_mm, 0) * per} y="170" class="fill-current text-sm"
+      >{answer.stack_mm.toFixed(2)}</text
+    >
+  {/if}
 </svg>

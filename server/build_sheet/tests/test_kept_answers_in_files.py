@@ -1,4 +1,4 @@
-"""Drivelines, joints and noises in the job's file and on its sheet: out, in again, and what a damaged one gets."""
+"""What desks and the bench keep, in the job's file and on its sheet: out, in again, and what a damaged one gets."""
 
 from __future__ import annotations
 
@@ -25,6 +25,8 @@ class TakenAlong(ApiTestCase):
         self.post(f"/work/{self.job}/joint-inspections", {"shaft": "rear", "joint": 2, "felt": felt, "decision": "replace"})
         asked = {"drivetrain": VAN, "tests": [{"speed_kmh": 90, "f_hz": 46.6}], "outcomes": [{"code": "gear", "result": "stayed"}]}
         self.post(f"/work/{self.job}/noise-findings", {"title": "Buzz", "felt": asked})
+        typed = {"gap_now_mm": "4.9 mm", "gap_before_mm": "2.0 mm"}
+        self.post(f"/work/{self.job}/diff-results", {"title": "Left, not home", "tool": "half_shaft", "values": typed, "gauge": "caliper"})
 
     def file(self) -> dict[str, Any]:
         """The job's file under other ids, as if it came from another workshop."""
@@ -50,6 +52,7 @@ class TakenAlong(ApiTestCase):
             (KeptAnswer.objects.filter(area=Area.DRIVELINE), kept),
             (JointInspection.objects.all(), ("shaft", "joint", "felt", "proposed", "decision", "note")),
             (KeptAnswer.objects.filter(area=Area.NOISE), kept),
+            (KeptAnswer.objects.filter(area=Area.DIFF), (*kept, "step_code", "summary")),
         ):
             first, second = (rows.get(work_id=job) for job in (self.job, other.pk))
             with self.subTest(fields):
