@@ -91,13 +91,14 @@ def _column(one: Field, units: Units) -> dict[str, Any]:
 
 
 def answer_out(found: Worked) -> dict[str, Any]:
-    """What a tool makes of what was typed."""
+    """What a tool makes of what was typed; a drawing that is asked for as a file stays out."""
+    answer = None if found.answer is None else {name: value for name, value in payload.plain(found.answer).items() if name != "svg"}
     return {
         "tool": found.tool.code,
         "wrong": [{"field": one.field, "text": one.text} for one in found.wrong],
         "missing": found.missing,
         "question": None if found.question is None else payload.plain(found.question),
-        "answer": None if found.answer is None else payload.plain(found.answer),
+        "answer": answer,
         "verdict": found.verdict,
         "lines": found.lines,
         "reasons": found.reasons,

@@ -74,6 +74,7 @@ class Tools(ApiTestCase):
                 path, wanted = _AS_NUMBERS[code]
                 self.assertAlmostEqual(at(found["answer"], path), wanted, places=3)
                 again = registry.run(TOOLS[code].computation, found["question"])
+                again.pop("svg", None)  # is asked for as a file
                 self.assertEqual(json.loads(json.dumps(again)), found["answer"])
                 self.assertTrue(found["lines"])
 

@@ -142,6 +142,12 @@
       <Field label="Measured (optional)" hint="Value with its unit, and where">
         <input class="input w-full" maxlength="200" bind:value={measured} />
       </Field>
+      {#if on.wall}
+        <a
+          class="btn btn-plain justify-self-start"
+          href={`/jobs/${on.wall.job_id}/work/${on.wall.work_id}/diff-bench`}>Measure on the Diff bench</a
+        >
+      {/if}
       {#if advice}
         <div class="border-secondary bg-base-200 border-l-4 px-3 py-2" aria-live="polite">
           <p>
