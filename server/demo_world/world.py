@@ -26,6 +26,7 @@ from build_sheet.documents import document_of, keep_document
 from build_sheet.models import SignOff
 from build_sheet.services import STATEMENT
 from demo_world import bench_tools, drivelines, families, gearboxes, other_work, stripped
+from diff_bench.reading import Values
 from jobs.models import AxleFact, Job, StationState
 from jobs.services import CardGiven, say_station
 from ratio_desk.schemas import RatioInputs
@@ -405,7 +406,7 @@ class JobBuilder:
         drivelines.feel_joints(self, notchy=notchy)
         return self
 
-    def measures(self, tool: str, title: str, values: bench_tools.Values, *, gauge: str = "", step: str = "") -> JobBuilder:
+    def measures(self, tool: str, title: str, values: Values, *, gauge: str = "", step: str = "") -> JobBuilder:
         """A kept answer of a tool of the Diff bench."""
         bench_tools.measure(self, tool, title, values, gauge=gauge, step=step)
         return self
