@@ -230,7 +230,7 @@ class Stories(RunSheetTestCase):
             {"Stack": "0.84", "Dial, pushed in": "0 mm", "Dial, pulled out": "0.31 mm"},
             {"Stack": "0.50 + 0.02", "Dial, pushed in": "0 mm", "Dial, pulled out": "0.02 mm"},
         )
-        expect(self.page.get_by_role("region", name="Answer").get_by_text("0.50 mm").first).to_be_visible()
+        expect(self.page.get_by_role("region", name="Answer").get_by_text("0.52 mm stays in")).to_be_visible()
         step = self.back_to_the_step()
         expect(step.locator("input[name=trial_stack]")).to_have_value("0.520 mm")
 
