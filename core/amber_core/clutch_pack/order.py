@@ -61,7 +61,7 @@ _TEXT = {
     "friction_on_friction": say("Two friction plates lie on each other. A steel plate belongs between them."),
     "same_key": say("Turns with the plate before it, so the two cannot slip. Plates keyed to the case and to the gear alternate."),
     "bare_friction": say("A friction plate at the end would rub on the side gear, the case or a shim. A steel plate belongs there."),
-    "shim_inside": say("A shim lies between two plates. Shims belong at the end of the pack."),
+    "shim_inside": say("This shim is in the middle of the pack. Shims belong at its end."),
     "no_faces": say("No two plates rub on each other, so this pack holds nothing."),
 }
 _ORDER: tuple[Problem, ...] = ("friction_on_friction", "same_key", "bare_friction", "shim_inside", "no_faces")

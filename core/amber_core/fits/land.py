@@ -192,7 +192,7 @@ def _why_not(given: LandQuestion, one: LandWay, undersize: float) -> Reason | No
             (
                 given.clean_band_mm < LEAST_BAND_MM - SLACK,
                 "no_band",
-                say("There is no band of {least:mm0} of good metal to set the seal over onto.", least=LEAST_BAND_MM),
+                say("The seal needs {least:mm0} of good metal beside the groove to be set over onto.", least=LEAST_BAND_MM),
                 "clean_band_mm",
             ),
             small,

@@ -352,7 +352,7 @@ TOOLS = (
         code="rollers",
         group="bearings",
         title=say("Loose rollers"),
-        about=say("How many rollers fit round the ring, and how many are missing."),
+        about=say("How many rollers fit round the race, and how many are missing."),
         computation="bearing.full_complement",
         fields=(
             Field(
@@ -367,7 +367,7 @@ TOOLS = (
             Field(name="roller_mm", label=say("Roller diameter")),
             Field(name="inner_race_mm", label=say("Inner race diameter"), when=("given", "inner_race")),
             Field(name="pitch_mm", label=say("Circle through the rollers' middles"), when=("given", "pitch")),
-            Field(name="counted", label=say("Counted"), kind="count", needed=False, hint=say("Or tap them in on the ring.")),
+            Field(name="counted", label=say("Counted"), kind="count", needed=False, hint=say("Or tap them in on the drawing.")),
             Field(
                 name="sheet_count",
                 label=say("Count of the sheet"),
