@@ -131,7 +131,12 @@ class Stories(RunSheetTestCase):
         answer = self.measures("clutch pack shims", "16.21", "16.34")
         expect(answer.get_by_text("16.81 mm")).to_be_visible()  # 0.30 + 0.30, and 0.25 + 0.25 on the far side
         expect(self.page.get_by_text("Never press it flat")).to_be_visible()
-        expect(self.back_to_the_step().get_by_text("2 × 0.30 mm")).to_be_visible()
+        self.page.get_by_label("Ring gear on the vehicle's").select_option(label="left")
+        step = self.back_to_the_step()
+        expect(step.get_by_text("2 × 0.30 mm")).to_be_visible()
+        expect(step.locator("input[name=stack_left]")).to_have_value("16.810 mm")
+        step.get_by_role("button", name="Record", exact=True).click()
+        expect(self.page.locator("#step-stack.step-in-hand")).to_have_count(0)
 
     def test_05_a_locker_in_place_of_the_spider_gears(self) -> None:
         bus = self.story("School minibus, Corrie Carrier", "locker", "corrie-ls19", to="ratchet_test")

@@ -190,6 +190,9 @@ class OnAWork(ApiTestCase):
         self.assertEqual([one["code"] for one in step["tools"]], ["side_gear"])
         self.assertEqual((step["measured"]["verdict"], step["measured"]["readings"]), ("out", {"side_gear_play": "0.270 mm"}))
         self.assertEqual(self.keep("side_gear", 422, step="stack")["error"]["field"], "step")
+        self.keep("clutch_shims", step="stack")
+        stack = next(one for one in self.call("get", f"/work/{self.work}").json()["steps"] if one["code"] == "stack")
+        self.assertEqual(stack["measured"]["readings"], {"stack_right": "16.720 mm", "stack_left": "16.850 mm"})
         self.assertEqual(self.keep("locker_gap", 422, step="locker_gap")["error"]["field"], "step")  # not a step of this kind of work
         self.assertFalse(StepReading.objects.filter(record__work_id=self.work).exists())
 

@@ -11,6 +11,7 @@ TYPED: dict[str, Values] = {
     "clutch_shims": {
         "ring_side.stack_mm": "16,21",
         "far_side.stack_mm": "16.34 mm",
+        "ring_on": "right",
         "min_mm": "16.7",
         "max_mm": "16.9",
         "stock": [{"thickness_mm": "0.38", "count": "1"}, {"thickness_mm": "0.51", "count": "2"}],

@@ -8,7 +8,7 @@ from amber_core.clutch_pack.breakaway import Breakaway
 from amber_core.clutch_pack.order import PackOrder, PackQuestion
 from amber_core.clutch_pack.shims import PackShims, ShimmedSide
 from amber_core.words import Said, say, together
-from diff_bench.fields import Field, Tool, kit, least, line, most
+from diff_bench.fields import Field, Tool, kit, least, line, mm, most
 from work.as_left import Line
 
 KINDS = {"friction": say("Friction plate"), "steel": say("Steel plate"), "wave": say("Wave plate"), "shim": say("Shim")}
@@ -62,6 +62,15 @@ def _shims(question: Any, answer: PackShims, beside: dict[str, Any]) -> list[Lin
         difference = say("{difference:+mm2}", difference=answer.difference_mm)
         lines.append(line("difference", say("Ring side less far side"), difference, value=answer.difference_mm))
     return lines
+
+
+def _packs(question: Any, answer: PackShims, beside: dict[str, Any]) -> dict[str, str]:
+    """Each pack with its shims, by the side of the vehicle that it is on; none until it is told on which the ring gear is."""
+    ring = beside.get("ring_on")
+    if ring is None:
+        return {}
+    far = "left" if ring == "right" else "right"
+    return {f"stack_{ring}": mm(answer.ring_side.pack_mm), f"stack_{far}": mm(answer.far_side.pack_mm)}
 
 
 def _breakaway(question: Any, answer: Breakaway, beside: dict[str, Any]) -> list[Line]:
@@ -129,6 +138,16 @@ TOOLS = (
                 options={"new": say("New"), "used": say("Used")},
                 begin="new",
             ),
+            Field(
+                name="ring_on",
+                label=say("Ring gear on the vehicle's"),
+                kind="choice",
+                section="part",
+                options={"left": say("left"), "right": say("right")},
+                needed=False,
+                beside=True,
+                hint=say("Then the packs go to the step of the run sheet by their sides."),
+            ),
             least("min_mm", _MIN, "clutch_stack", needed=True),
             most("max_mm", _MAX, "clutch_stack", needed=True),
             least("wear_limit_mm", say("Wear limit of a used stack, without shims"), "clutch_wear"),
@@ -141,6 +160,7 @@ TOOLS = (
         shapes=lambda read: {"stock": [], **read},
         cautions=(_SPRING,),
         steps=("stack",),
+        fills=_packs,
         window=("min_mm", "max_mm"),
     ),
     Tool(
