@@ -94,6 +94,14 @@ class Tools(ApiTestCase):
         rows = [{"turn_deg": "10", "torque_nm": "12"}, {"turn_deg": "20", "torque_nm": ""}]
         self.assertEqual(self.asked("turning", {"target_nm": "80", "steps": rows})["wrong"][0]["field"], "steps[1].torque_nm")
         self.assertEqual(self.asked("rollers", {**TYPED["rollers"], "counted": "22.5"})["wrong"][0]["field"], "counted")
+        trial = [{"stack_mm": "0.84", "pushed_in_mm": "0 mm", "pulled_out_mm": "0.06 mm"}]
+        unfinished: list[tuple[str, Values, str]] = [
+            ("end_play", {"trials": trial}, "play_max"),
+            ("end_play", {"trials": trial, "school": "light_preload"}, "torque_max"),
+            ("gasket", {name: one for name, one in TYPED["gasket"].items() if name != "hole_mm"}, "hole_mm"),
+        ]
+        for tool, values, field in unfinished:
+            self.assertEqual(self.asked(tool, values)["wrong"][0]["field"], field)
         core = self.asked("rollers", {**TYPED["rollers"], "counted": "99"})["wrong"][0]
         self.assertEqual(core["field"], "counted")
         self.assertIn("23 fit", core["text"])

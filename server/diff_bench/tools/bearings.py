@@ -9,6 +9,7 @@ from amber_core.bearings.full_complement import Rollers
 from amber_core.endplay.hot import HotPlay
 from amber_core.endplay.loop import PlayTrial, torque_per_mm
 from amber_core.endplay.shims import EndPlayStack
+from amber_core.errors import InvalidInput
 from amber_core.fits.clearance import Clearance
 from amber_core.fits.press import PressFit
 from amber_core.words import Said, say, together
@@ -38,8 +39,16 @@ def _trials(read: dict[str, Any]) -> dict[str, Any]:
     for name in ("torque_min", "torque_max", "play_min", "play_max"):
         read.pop(name, None)
     slope = read.pop("torque_per_mm_nm", None) or slope
-    window = {"min": low or 0.0, "max": high} if high is not None else {}
-    return {**read, "window": window, **({"torque_per_mm_nm": slope} if slope else {}), **{k: v for k, v in found.items() if v is not None}}
+    if high is None:
+        raise InvalidInput(
+            "torque_max" if light else "play_max", say("Give the most that is allowed, from the sheet or the maker's manual.")
+        )
+    return {
+        **read,
+        "window": {"min": low or 0.0, "max": high},
+        **({"torque_per_mm_nm": slope} if slope else {}),
+        **{k: v for k, v in found.items() if v is not None},
+    }
 
 
 def _end_play(question: Any, answer: EndPlayStack, beside: dict[str, Any]) -> list[Line]:

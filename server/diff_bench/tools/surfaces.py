@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from amber_core.errors import InvalidInput
 from amber_core.fits.land import LandWays
 from amber_core.gaskets.template import Gasket
 from amber_core.words import Said, say
@@ -191,7 +192,9 @@ def _holes(read: dict[str, Any]) -> dict[str, Any]:
     """What belongs to every kind of holes is asked for once."""
     holes = {**read.get("holes", {}), **read.pop("chords", {})}
     hole, first = read.pop("hole_mm", None), read.pop("first_deg", None)
-    if holes.get("kind") in ("circle", "chords", "points") and hole is not None:
+    if holes.get("kind") in ("circle", "chords", "points"):
+        if hole is None:
+            raise InvalidInput("hole_mm", say("Give the diameter of the holes."))
         holes["hole_mm"] = hole
     if holes.get("kind") in ("circle", "chords") and first is not None:
         holes["first_deg"] = first
