@@ -9,8 +9,6 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import Router
 
 from accounts.models import User
-from amber_core.errors import InvalidInput
-from amber_core.words import say
 from compute.api import RATE
 from diff_bench import services
 from diff_bench.gasket_files import gasket_dxf, gasket_pdf
@@ -19,7 +17,6 @@ from diff_bench.reading import Units, Values
 from diff_bench.schemas import DiffAnswer, DiffBenchOut, DiffResultIn, DiffResultOut, DiffResultWholeOut, DiffWorkIn, GasketFileIn
 from diff_bench.working import Worked, worked
 from records.writing import answered, write
-from shared.refusals import Refusal
 from shared.schemas import ErrorOut
 
 router = Router(tags=["diff_bench"])
@@ -94,11 +91,7 @@ def diff_result_json(request: HttpRequest, result_id: UUID) -> HttpResponse:
 @router.post("/gasket-file", response={200: None, 422: ErrorOut}, operation_id="gasket_file", throttle=RATE)
 def gasket_file(request: HttpRequest, data: GasketFileIn) -> HttpResponse:
     """The gasket as SVG, as DXF for a cutter, or true to size on sheets of paper."""
-    found = _worked(request, "gasket", data.values)
-    if found.wrong:
-        raise InvalidInput(f"values.{found.wrong[0].field}", found.wrong[0].text)
-    if found.missing:
-        raise Refusal(say("Still missing: {what}.", what=found.missing[0]), field="values")
+    found = services.finished(_worked(request, "gasket", data.values))
     if data.kind == "svg":
         return _attached(found.answer.svg.encode(), "image/svg+xml", "gasket.svg")
     if data.kind == "dxf":

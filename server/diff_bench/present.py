@@ -15,8 +15,9 @@ from diff_bench.tools import TOOLS
 from diff_bench.working import Worked
 from shared.csv_out import inert
 from stores.sheets import Sheet
+from work.as_left import told
 from work.kept import shown
-from work.models import Area, KeptAnswer, Work
+from work.models import KeptAnswer, Work
 from work.run_sheet import RunSheet
 
 Drawer = dict[str, list[dict[str, str]]]
@@ -49,7 +50,7 @@ def bench_out(units: Units, work: Work | None = None) -> dict[str, Any]:
         "sheet": sheet.name if sheet else "",
         "is_sample": sheet.is_sample if sheet else False,
         "signed_off": work.signed_off_at is not None,
-        "results": [result_out(one) for one in work.kept_answers.all() if one.area == Area.DIFF],
+        "results": [result_out(one) for one in work.kept],
         "clocks": clocks,
     }
 
@@ -107,7 +108,7 @@ def answer_out(found: Worked) -> dict[str, Any]:
 
 def lines_of(kept: KeptAnswer) -> list[dict[str, Any]]:
     """The figures of a kept answer."""
-    return [{**one, "what": Said.of(one["what"]), "said": Said.of(one["said"])} for one in kept.summary["lines"]]
+    return told(kept.summary["lines"])
 
 
 def tool_title(code: str) -> Said:

@@ -28,7 +28,7 @@ _SHOWN = {
     "kpa": say("kPa"),
 }
 _PLAIN = {"temperature": say("°C"), "angle": say("°"), "minutes": say("min")}
-_DIMENSIONS = {"length": "length", "torque": "torque", "force": "force", "pressure": "pressure"}
+_DIMENSIONS = frozenset({"length", "torque", "force", "pressure"})
 
 
 @dataclass(frozen=True)
@@ -46,7 +46,7 @@ class Units:
 
     def shown(self, field: Field) -> Said:
         """The same as it stands behind a label."""
-        return _SHOWN.get(self.of(field), NOTHING) if field.kind not in _PLAIN else _PLAIN[field.kind]
+        return _PLAIN.get(field.kind) or _SHOWN.get(self.of(field), NOTHING)
 
 
 @dataclass(frozen=True)

@@ -10,12 +10,10 @@ from ninja import Schema
 from pydantic import Field, StringConstraints
 
 from amber_core.words import Said
+from diff_bench.fields import Kind, Section
 from jobs.schemas import VerdictName
 from shared.schemas import LengthUnitName, Line, Plain, TorqueUnitName, Written
 
-FieldKind = Literal[
-    "length", "torque", "force", "pressure", "temperature", "angle", "minutes", "number", "count", "money", "stack", "choice", "flag"
-]
 Typed = Annotated[str, StringConstraints(max_length=200)]
 Values = Annotated[
     dict[
@@ -42,7 +40,7 @@ class ColumnOut(Plain):
 
     name: str
     label: Said
-    kind: FieldKind
+    kind: Kind
     needed: bool
     unit: Said
     options: list[OptionOut]
@@ -53,7 +51,7 @@ class ColumnOut(Plain):
 class FieldOut(ColumnOut):
     """One thing that a tool asks for; `source` says where the sheet has what stands there to begin with."""
 
-    section: Literal["part", "readings", "limits", "more"]
+    section: Section
     many: list[int] | None
     places: list[Said]
     angles: int

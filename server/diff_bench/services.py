@@ -7,7 +7,6 @@ from typing import Any
 from uuid import UUID
 
 from django.db import transaction
-from django.http import Http404
 
 from amber_core.errors import InvalidInput
 from amber_core.words import say, stored
@@ -15,7 +14,7 @@ from diff_bench.reading import Units, Values
 from diff_bench.working import Worked, worked
 from records.writing import Writing
 from shared.refusals import Refusal
-from work.kept import dumped, keep_answer, kept_answer
+from work.kept import desk_work, dumped, keep_answer, kept_answer, kept_of
 from work.models import Area, KeptAnswer, Work
 from work.run_sheet import RunSheet
 from work.services import open_work
@@ -33,11 +32,7 @@ def keep_result(writing: Writing, *, work_id: UUID, tool: str, values: Values, g
         While something is missing, or for a step that this tool does not measure.
     """
     work = open_work(work_id, writing, "record")
-    found = worked(tool, values, Units(writing.length_unit, writing.torque_unit), gauge)
-    if found.wrong:
-        raise InvalidInput(f"values.{found.wrong[0].field}", found.wrong[0].text)
-    if found.missing:
-        raise Refusal(say("Still missing: {what}.", what=found.missing[0]), field="values")
+    found = finished(worked(tool, values, Units(writing.length_unit, writing.torque_unit), gauge))
     if step and (step not in found.tool.steps or all(one.code != step for one in RunSheet(work).steps)):
         raise Refusal(say("This step of the run sheet is not measured with this tool."), field="step")
     typed = {"values": values, "gauge": gauge, "length_unit": writing.length_unit, "torque_unit": writing.torque_unit}
@@ -52,6 +47,23 @@ def keep_result(writing: Writing, *, work_id: UUID, tool: str, values: Values, g
         step_code=step,
         summary=summary(found),
     )
+
+
+def finished(found: Worked) -> Worked:
+    """What a tool made of what was typed, once there is an answer.
+
+    Raises
+    ------
+    InvalidInput
+        For the first slip.
+    Refusal
+        While something is missing.
+    """
+    if found.wrong:
+        raise InvalidInput(f"values.{found.wrong[0].field}", found.wrong[0].text)
+    if found.missing:
+        raise Refusal(say("Still missing: {what}.", what=found.missing[0]), field="values")
+    return found
 
 
 def summary(found: Worked) -> dict[str, Any]:
@@ -80,8 +92,5 @@ def bench_work(work_id: UUID) -> Work:
     Http404
         When there is none.
     """
-    wanted = ("sheet_revision__family__shims", "kept_answers", "step_records__readings", "way_choices", "gear_sets")
-    found = Work.objects.with_job().prefetch_related(*wanted).filter(pk=work_id).first()
-    if found is None:
-        raise Http404
-    return found
+    of_run_sheet = ("step_records__readings", "way_choices", "gear_sets")
+    return desk_work(work_id, kept_of(Area.DIFF), "sheet_revision__family__shims", *of_run_sheet)

@@ -15,14 +15,10 @@ from amber_core.words import say
 from parts_wall.models import NeedState, PartNeed
 from parts_wall.wall import Wall
 from shared.csv_out import inert
+from shared.money import money
 from shared.pdf import pdf_of
 
 COLUMNS = ("supplier", "part", "count", "price_each", "price", "state", "due", "note")
-
-
-def money(minor: int | None) -> str:
-    """An amount in the smallest unit as it is written."""
-    return "" if minor is None else f"{minor // 100}.{minor % 100:02d}"
 
 
 def _total(need: PartNeed) -> int | None:

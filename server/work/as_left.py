@@ -69,3 +69,8 @@ def _with(line: Line, found: StepReading) -> Line:
 def plain(lines: list[Line]) -> list[dict[str, Any]]:
     """Lines as they are stored."""
     return [dict(stored(line)) for line in lines]
+
+
+def told(lines: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    """Lines as they were stored, with what they say to be told to whoever reads."""
+    return [{**line, "what": Said.of(line["what"]), "said": Said.of(line["said"])} for line in lines]

@@ -23,7 +23,7 @@ from stores.models import AxleFamily, FastenerPlace, SheetRevision
 from stores.present import fastener_out, fluid_out, limit_out, ratio_out
 from stores.sheets import LISTS, Sheet, SheetFastener, sheet_at, without_counts
 from vehicles.models import PLACES, SHEET_FOR, Assembly, Place, Vehicle
-from work.as_left import lines_of_steps, plain
+from work.as_left import lines_of_steps, plain, told
 from work.checks import tools_of
 from work.match import match_out
 from work.models import GearSetRecord, KeptAnswer, Outcome, ProcedureRevision, StepPhoto, StepReading, StepRecord, WayChoice, Work
@@ -119,10 +119,7 @@ def visits_out(vehicle_id: UUID) -> list[dict[str, Any]]:
                     "place": one.assembly.place,
                     "label": one.assembly.get_place_display(),
                     "signed_off_at": one.signed_off_at,
-                    "lines": [
-                        {**line, "what": Said.of(line["what"]), "said": Said.of(line["said"])}
-                        for line in one.as_left or plain(lines_of_steps(one))
-                    ],
+                    "lines": told(one.as_left or plain(lines_of_steps(one))),
                 }
                 for one in job.works.all()
             ],
@@ -355,7 +352,7 @@ def _measured_out(step: Step, measured: list[KeptAnswer]) -> dict[str, Any] | No
     if last is None:
         return None
     asked = {ask.name for ask in step.asks}
-    lines = [{**one, "what": Said.of(one["what"]), "said": Said.of(one["said"])} for one in last.summary["lines"][:MOST_LINES]]
+    lines = told(last.summary["lines"][:MOST_LINES])
     readings = {name: text for one in measured for name, text in one.summary["fills"].items() if name in asked}
     plain = {name: getattr(last, name) for name in ("title", "by_name", "at")}
     return {**plain, "id": last.client_id, "verdict": last.summary["verdict"], "lines": lines, "readings": readings}

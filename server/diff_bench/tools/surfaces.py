@@ -9,6 +9,7 @@ from amber_core.fits.land import LandWays
 from amber_core.gaskets.template import Gasket
 from amber_core.words import Said, say
 from diff_bench.fields import Field, Tool, line, mm, most
+from shared.money import money
 from work.as_left import Line
 
 WAYS = {
@@ -22,11 +23,6 @@ SAME_LENGTH_MM = 0.05
 """Two flanges whose lengths differ by less are the same to a mark on the nut, [mm] (rule of thumb)."""
 
 
-def price(minor: int) -> str:
-    """An amount as it is written."""
-    return f"{minor // 100}.{minor % 100:02d}"
-
-
 def _land(question: Any, answer: LandWays, beside: dict[str, Any]) -> list[Line]:
     lines = [
         line("undersize", say("Under nominal"), say("{undersize:mm2}", undersize=answer.undersize_mm), value=answer.undersize_mm),
@@ -34,9 +30,9 @@ def _land(question: Any, answer: LandWays, beside: dict[str, Any]) -> list[Line]
     if answer.recommended is not None:
         lines.append(line("recommended", say("Recommended"), WAYS[answer.recommended], verdict="in"))
     for index, one in enumerate(answer.ways):
-        cost = say("{total}, ready the same day", total=price(one.total))
+        cost = say("{total}, ready the same day", total=money(one.total))
         if one.wait_days:
-            cost = say("{total}, {days:g} days to wait", total=price(one.total), days=one.wait_days)
+            cost = say("{total}, {days:g} days to wait", total=money(one.total), days=one.wait_days)
         said = cost if one.reason is None else say("{cost}. {why}", cost=cost, why=one.reason.text)
         lines.append(
             line(f"way_{index}", WAYS[one.way], said if one.allowed else _closed(one.reason), verdict="in" if one.allowed else "out")

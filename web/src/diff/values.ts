@@ -10,6 +10,7 @@ export type Values = Record<string, Typed>;
 
 /** Eight places of the clock, and so on. */
 export const angleOf = (field: Field, index: number): number => (360 / field.angles) * index;
+export const sameAngle = (one: number, other: number): boolean => Math.abs(one - other) < 0.01;
 
 /** What stands at a tool before anything is typed. */
 export function begun(tool: Tool): Values {

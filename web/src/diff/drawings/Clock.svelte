@@ -1,21 +1,27 @@
 <script lang="ts">
-  import type { Slot } from "../values";
+  import { angleOf, sameAngle, typedAt, type Slot, type Values } from "../values";
 
-  interface Place {
-    angle: number;
-    value: number | null;
-    word: string;
-    bad?: boolean;
-  }
   interface Props {
     label: string;
-    places: Place[];
-    /** places that the strip asks for, in the same order; pressing one picks it */
+    /** as the server read them; those not read yet are left out */
+    readings: { angle_deg: number; value_mm: number }[];
+    /** which places stand out */
+    bad: (angle: number) => boolean;
+    values: Values;
+    /** what the strip asks for; pressing a place picks it */
     slots: Slot[];
     picked: string;
     onpick: (key: string) => void;
   }
-  let { label, places, slots, picked, onpick }: Props = $props();
+  let { label, readings, bad, values, slots, picked, onpick }: Props = $props();
+  const round = $derived(slots.filter((slot) => slot.field.angles > 0));
+  const places = $derived(
+    round.map((slot, index) => {
+      const angle = angleOf(slot.field, index);
+      const read = readings.find((one) => sameAngle(one.angle_deg, angle));
+      return { angle, value: read?.value_mm ?? null, word: typedAt(values, slot), bad: bad(angle) };
+    }),
+  );
   const read = $derived(places.flatMap((one) => (one.value === null ? [] : [one.value])));
   const low = $derived(Math.min(...read));
   const high = $derived(Math.max(...read));
@@ -48,7 +54,7 @@
       stroke-width="2.5"
     />{/if}
   {#each places as place, index (place.angle)}
-    {@const slot = slots[index]}
+    {@const slot = round[index]}
     {@const [x, y] = at(place.angle, R + 34)}
     <g
       role="button"

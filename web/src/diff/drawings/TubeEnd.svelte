@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Answered, Asked } from "../answers";
-  import { typedAt, type Slot, type Values } from "../values";
+  import { angleOf, sameAngle, type Slot, type Values } from "../values";
   import Clock from "./Clock.svelte";
 
   interface Props {
@@ -12,30 +12,13 @@
     onpick: (key: string) => void;
   }
   let { question, answer, values, slots, picked, onpick }: Props = $props();
-  const round = $derived(slots.filter((slot) => slot.field.angles > 0));
-  const places = $derived(
-    round.map((slot, index) => {
-      const angle = (360 / slot.field.angles) * index;
-      const found = answer?.places.find((one) => Math.abs(one.angle_deg - angle) < 0.01);
-      const read = question?.register.find((one) => Math.abs(one.angle_deg - angle) < 0.01);
-      return {
-        angle,
-        value: read?.value_mm ?? null,
-        word: typedAt(values, slot),
-        bad: found?.verdict === "out",
-      };
-    }),
-  );
-  const inHand = $derived(
-    Math.max(
-      0,
-      round.findIndex((slot) => slot.key === picked),
-    ),
-  );
-  const place = $derived(
-    answer?.places.find((one) => Math.abs(one.angle_deg - (places[inHand]?.angle ?? 0)) < 0.01) ??
-      answer?.places[0],
-  );
+  const placeAt = (angle: number) => answer?.places.find((one) => sameAngle(one.angle_deg, angle));
+  const place = $derived.by(() => {
+    const round = slots.filter((slot) => slot.field.angles > 0);
+    const at = round.findIndex((slot) => slot.key === picked);
+    const slot = round[Math.max(0, at)];
+    return (slot && placeAt(angleOf(slot.field, Math.max(0, at)))) ?? answer?.places[0];
+  });
   const register = $derived(place ? place.stub_mm - (question?.guide_mm ?? 0) : 0);
   const seat = $derived(question?.seat_mm ?? null);
   const top = $derived(Math.max(seat ?? 0, answer?.high_mm ?? 0, place?.stub_mm ?? 0) + 2);
@@ -43,7 +26,15 @@
 </script>
 
 <div class="grid gap-3 sm:grid-cols-2">
-  <Clock label="Register round the clock, seen from the wheel" {places} slots={round} {picked} {onpick} />
+  <Clock
+    label="Register round the clock, seen from the wheel"
+    readings={question?.register ?? []}
+    bad={(angle) => placeAt(angle)?.verdict === "out"}
+    {values}
+    {slots}
+    {picked}
+    {onpick}
+  />
   {#if answer && place}
     <svg
       viewBox="0 0 300 250"
