@@ -50,6 +50,7 @@ class EveryView(BrowserTestCase):
             "import": ("/jobs/import", "Import a job"),
             "stores": ("/stores", "Stores"),
             "you": ("/you", "Greta Fell"),
+            "people": ("/people", "People"),
             "glossary": ("/glossary", "Glossary"),
             "keys": ("/keys", "Keys"),
             "no such page": ("/nowhere", "Page not found"),

@@ -8,8 +8,8 @@ from pathlib import Path
 from django.utils import timezone
 from playwright.sync_api import expect
 
-from accounts.models import ShopHours
-from e2e.base import BrowserTestCase
+from accounts.models import ShopHours, User
+from e2e.base import BrowserTestCase, below
 from e2e.touch import TouchTestCase
 from hand_over.models import FollowUp, HandOver
 from jobs.models import Job
@@ -154,6 +154,35 @@ class Workshop(BrowserTestCase):
         expect(self.page.get_by_text("3 people, by the opening hours")).to_be_visible()
         expect(self.page.get_by_role("link", name=re.compile("418 .*Library van.* ready "))).to_be_visible()
         self.assertEqual(self.violations(self.page), [])
+
+    def test_a_foreman_adds_somebody_closes_a_login_and_keeps_files_in_the_house(self) -> None:
+        self.sign_in("greta")
+        self.go("/you", "Greta Fell")
+        self.page.get_by_role("checkbox", name="Read only").uncheck()
+        self.page.get_by_text("Earlier settings").click()
+        expect(self.page.get_by_text("files: foreman, technician, counter")).to_be_visible()
+        self.page.get_by_role("link", name="People and logins").click()
+        form = self.page.locator("form", has_text="First password")
+        form.get_by_role("textbox", name="Name", exact=False).first.fill("Fergus Holm")
+        form.get_by_label("Login name").fill("fergus")
+        form.get_by_label("First password").fill("fergus")
+        form.get_by_role("button", name="Add login").click()
+        expect(form.get_by_role("alert")).to_contain_text("too short")
+        form.get_by_label("First password").fill("anvil-lantern-47")
+        form.get_by_role("button", name="Add login").click()
+        expect(self.page.get_by_text("Fergus Holm can sign in now.")).to_be_visible()
+        logins = self.page.get_by_role("region", name="Logins")
+        logins.get_by_label("Role of Fergus Holm").select_option("Counter")
+        tam = logins.get_by_role("listitem").filter(has_text="Tam Birsay")
+        tam.get_by_role("button", name="Close login").click()
+        expect(tam.get_by_role("button", name="Open again")).to_be_visible()
+        self.assertEqual(self.violations(self.page), [])
+        self.assertEqual(User.objects.get(username="fergus").role, "counter")
+        self.page.context.clear_cookies()
+        self.sign_in("visitor")
+        self.go(f"{below(self.job('Post van'))}/sheet", "Build sheet")
+        expect(self.page.get_by_role("link", name="Build sheet as PDF")).to_be_visible()
+        expect(self.page.get_by_role("link", name="Whole job as JSON")).to_have_count(0)
 
     def test_a_run_sheet_is_typed_in_from_paper_and_stops_at_what_is_not_taken(self) -> None:
         self.sign_in("isla")

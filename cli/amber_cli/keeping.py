@@ -17,7 +17,9 @@ from amber_cli.say import Failed, step
 
 FIRST_PAUSE_S = 1.0
 MOST_TRIES = 5
+_WARN_AFTER = 3
 _LONGEST_PAUSE_S = 60.0
+_LONGEST_PAUSE_OF_OTHERS_S = 5.0  # it may only have waited for the database, and is wanted as soon as that is back
 _SETTLED_S = 60.0
 _ENDING_S = 10.0
 _LOOK_S = 0.25
@@ -127,8 +129,15 @@ def _look_after(one: Kept) -> None:
     one.tries = 1 if now - one.began > _SETTLED_S else one.tries + 1
     if one.needed and one.tries > MOST_TRIES:
         raise Failed(f"{one.name} ended {one.tries} times soon after its start ({how}): its own message stands above.")
-    pause = min(FIRST_PAUSE_S * 2.0 ** (one.tries - 1), _LONGEST_PAUSE_S)
-    step(f"{one.name} ended by itself ({how}); it is started again in {pause:.0f} s")
+    longest = _LONGEST_PAUSE_S if one.needed else _LONGEST_PAUSE_OF_OTHERS_S
+    pause = min(FIRST_PAUSE_S * 2.0 ** (one.tries - 1), longest)
+    if one.needed or one.tries <= _WARN_AFTER:
+        step(f"{one.name} ended by itself ({how}); it is started again in {pause:.0f} s")
+    if not one.needed and one.tries == _WARN_AFTER:
+        step(
+            f"{one.name} did not stay up {one.tries} times; its own message stands above. It is tried on without a word until it does; "
+            "to see it alone: ./amber manage procrastinate worker"
+        )
     one.again_at = now + pause
 
 

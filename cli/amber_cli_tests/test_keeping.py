@@ -81,11 +81,12 @@ class Kept(TestCase):
 
     def test_one_that_ends_at_once_is_tried_after_longer_and_longer_pauses(self) -> None:
         keeper = self.keep("raise SystemExit(3)")
-        self.until(lambda: len(self.started()) == 3)
+        self.until(lambda: len(self.started()) == 4)
         keeper.terminate()
         _, said = keeper.communicate(timeout=_PATIENCE_S)
         pauses = [line.split(" in ")[-1] for line in said.splitlines() if "status 3" in line]
-        self.assertEqual(pauses[:2], ["1 s", "2 s"])
+        self.assertEqual(pauses, ["1 s", "2 s", "4 s"])
+        self.assertEqual(said.count("did not stay up 3 times"), 1)
 
     def test_one_that_is_needed_and_will_not_stay_up_ends_everything_with_a_sentence(self) -> None:
         keeper = self.keep("raise SystemExit(3)", needed=True)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import asdict
 from typing import Any, get_args
 
@@ -12,13 +13,30 @@ from django.middleware.csrf import get_token
 from ninja import Router
 from ninja.utils import check_csrf
 
-from accounts import demo, policy, services
+from accounts import demo, people, policy, services
+from accounts.door import Browser
 from accounts.models import Shop, ShopHours, ShopRule, User
-from accounts.schemas import CsrfOut, MeOut, PasswordIn, PreferencesIn, RuleOut, ShopHoursIn, ShopHoursOut, ShopIn, SignInIn, WelcomeOut
+from accounts.schemas import (
+    CsrfOut,
+    MeOut,
+    PasswordIn,
+    PeopleOut,
+    PersonChangeIn,
+    PersonIn,
+    PersonOut,
+    PersonPasswordIn,
+    PreferencesIn,
+    RuleOut,
+    ShopHoursIn,
+    ShopHoursOut,
+    ShopIn,
+    SignInIn,
+    WelcomeOut,
+)
 from amber_core.words import say
-from records.writing import answered, write
+from records.writing import Writing, answered, write
 from shared.refusals import NotAllowed
-from shared.schemas import ErrorOut
+from shared.schemas import Edit, ErrorOut
 
 router = Router(tags=["accounts"])
 
@@ -40,7 +58,9 @@ def me_out(user: User) -> dict[str, Any]:
 
 
 def _rule_out(rule: ShopRule) -> dict[str, Any]:
-    return {name: getattr(rule, name) for name in ("foreman_signs", "reason", "by_name")} | {"at": rule.at if rule.pk else None}
+    return {name: getattr(rule, name) for name in ("foreman_signs", "export_roles", "reason", "by_name")} | {
+        "at": rule.at if rule.pk else None
+    }
 
 
 @router.get("/csrf", auth=None, response=CsrfOut, operation_id="csrf_token")
@@ -63,11 +83,13 @@ def welcome(request: HttpRequest) -> dict[str, Any]:
 
 
 @router.post("/sign-in", auth=None, response={200: MeOut, 401: ErrorOut, 429: ErrorOut}, operation_id="sign_in")
-def sign_in(request: HttpRequest, data: SignInIn) -> dict[str, Any]:
-    """Start a session."""
+def sign_in(request: HttpRequest, response: HttpResponse, data: SignInIn) -> dict[str, Any]:
+    """Start a session; the browser is known for this person from then on."""
     if check_csrf(request) is not None:
         raise NotAllowed(say("This page is out of date. Load it again and sign in."))
-    return me_out(services.sign_in(request, data.username, data.password))
+    user = services.sign_in(request, data.username, data.password)
+    Browser.of(request).remember(response, user)
+    return me_out(user)
 
 
 @router.post("/sign-out", response={204: None}, operation_id="sign_out")
@@ -98,20 +120,20 @@ def set_preferences(request: HttpRequest, data: PreferencesIn) -> HttpResponse:
     )
 
 
-@router.post("/me/password", response={200: MeOut, 401: ErrorOut, 422: ErrorOut}, operation_id="change_password")
+@router.post("/me/password", response={200: MeOut, 401: ErrorOut, 422: ErrorOut, 429: ErrorOut}, operation_id="change_password")
 def change_password(request: HttpRequest, data: PasswordIn) -> dict[str, Any]:
     """Another password of one's own."""
     return me_out(services.change_password(request, data.current, data.new))
 
 
-@router.patch("/shop", response={200: MeOut, 403: ErrorOut, 409: ErrorOut}, operation_id="set_shop")
+@router.patch("/shop", response={200: MeOut, 403: ErrorOut, 409: ErrorOut, 422: ErrorOut}, operation_id="set_shop")
 def set_shop(request: HttpRequest, data: ShopIn) -> HttpResponse:
-    """The rule that work is signed off by; the one before stays on the record."""
+    """The workshop's rules and name; the rules before stay on the record."""
     return write(
         request,
         data,
         command="set_shop",
-        do=lambda writing: services.set_rule(writing, foreman_signs=data.foreman_signs, reason=data.reason),
+        do=lambda writing: services.set_rule(writing, **data.fields()),
         show=lambda: me_out(request.user),  # type: ignore[arg-type]
         out=MeOut,
         status=200,
@@ -148,3 +170,64 @@ def set_shop_hours(request: HttpRequest, data: ShopHoursIn) -> HttpResponse:
 def _hours_out() -> dict[str, Any]:
     now = ShopHours.now()
     return {name: getattr(now, name) for name in ("hours", "hands", "closed", "by_name")}
+
+
+@router.get("/people", response={200: list[PersonOut], 403: ErrorOut}, operation_id="people")
+def people_list(request: HttpRequest) -> list[dict[str, Any]]:
+    """Every login of the workshop."""
+    policy.require(request.user, "shop_settings")  # type: ignore[arg-type]
+    return _people_out()
+
+
+@router.post("/people", response={201: list[PersonOut], 403: ErrorOut, 409: ErrorOut, 422: ErrorOut}, operation_id="add_person")
+def add_person(request: HttpRequest, data: PersonIn) -> HttpResponse:
+    """A new login."""
+    given = {name: getattr(data, name) for name in ("username", "display_name", "role", "password")}
+    return _people_write(request, data, "add_person", "", lambda writing: people.add(writing, **given), status=201)
+
+
+@router.patch(
+    "/people/{int:person_id}",
+    response={200: list[PersonOut], 403: ErrorOut, 404: ErrorOut, 409: ErrorOut, 422: ErrorOut},
+    operation_id="change_person",
+)
+def change_person(request: HttpRequest, person_id: int, data: PersonChangeIn) -> HttpResponse:
+    """Another name or role; a login closed or opened again."""
+    return _people_write(request, data, "change_person", person_id, lambda writing: people.change(writing, person_id, **data.fields()))
+
+
+@router.post(
+    "/people/{int:person_id}/password",
+    response={200: list[PersonOut], 403: ErrorOut, 404: ErrorOut, 409: ErrorOut, 422: ErrorOut},
+    operation_id="set_persons_password",
+)
+def set_persons_password(request: HttpRequest, person_id: int, data: PersonPasswordIn) -> HttpResponse:
+    """Another password for somebody who lost theirs."""
+    return _people_write(
+        request,
+        data,
+        "set_persons_password",
+        person_id,
+        lambda writing: people.set_password(writing, person_id, password=data.password),
+    )
+
+
+def _people_write(
+    request: HttpRequest, data: Edit, command: str, target: object, do: Callable[[Writing], object], *, status: int = 200
+) -> HttpResponse:
+    return write(request, data, command=command, target=target, do=do, show=_people_out, out=PeopleOut, status=status)
+
+
+def _people_out() -> list[dict[str, Any]]:
+    return [
+        {
+            "id": one.pk,
+            "username": one.username,
+            "display_name": str(one),
+            "role": one.works_as,
+            "active": one.is_active,
+            "operator": one.is_superuser,
+            "last_login": one.last_login,
+        }
+        for one in User.objects.order_by("-is_active", "display_name", "pk")
+    ]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from django.contrib.auth.models import AbstractUser
+from django.contrib.postgres.fields import ArrayField
 from django.db import models
 
 from amber_core.words import say
@@ -105,15 +106,40 @@ class ShopHours(Record):
         return cls.objects.last() or cls(hours=USUAL_HOURS, hands=2, by_name="as installed")
 
 
+def _everybody() -> list[str]:
+    return list(Role.values)
+
+
 class ShopRule(Record):
-    """The rule that work is signed off by, every time it was set; the latest is in force. `foreman_signs`: only a foreman signs, and never
-    the one who measured."""
+    """The workshop's rules, every time they were set; the latest are in force. `foreman_signs`: only a foreman signs off, and never the one
+    who measured. `export_roles`: who may take jobs, lists and results away as files; a foreman always may."""
 
     foreman_signs = models.BooleanField()
+    export_roles = ArrayField(models.CharField(max_length=20), default=_everybody, blank=True)
     reason = models.CharField(max_length=200, blank=True)
 
     class Meta:
         ordering = ["id"]
+        constraints = [
+            models.CheckConstraint(condition=models.Q(export_roles__contained_by=list(Role.values)), name="shop_rule_roles_known")
+        ]
 
     def __str__(self) -> str:
         return "a foreman who did not measure signs" if self.foreman_signs else "whoever measured may sign"
+
+
+class PersonChange(Record):
+    """A login as a foreman made or changed it, each time; the passwords are not in it, only that one was set."""
+
+    person = models.ForeignKey(User, on_delete=models.PROTECT, related_name="changes")
+    display_name = models.CharField(max_length=120)
+    role = models.CharField(max_length=20, choices=Role)
+    active = models.BooleanField()
+    password_set = models.BooleanField(default=False)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [one_of("role", Role, "person_change_role_known")]
+
+    def __str__(self) -> str:
+        return f"{self.display_name}, {self.role}, by {self.by_name}"

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Any, Literal
 
-from accounts.models import Role, User
+from django.http import HttpRequest
+from ninja.security import SessionAuth
+
+from accounts.models import Role, Shop, User
 from amber_core.words import Said, listed, say
 from shared.refusals import NotAllowed
 
-Action = Literal["record", "edit_job", "edit_stores", "import_job", "sign_off", "shop_settings"]
+Action = Literal["record", "edit_job", "edit_stores", "import_job", "sign_off", "shop_settings", "export"]
 
 _ALLOWED: dict[Action, frozenset[str]] = {
     "record": frozenset({Role.TECHNICIAN, Role.FOREMAN}),
@@ -22,6 +25,7 @@ _ROLES: dict[str, Said] = {
     Role.TECHNICIAN: say("technician"),
     Role.FOREMAN: say("foreman"),
     Role.COUNTER: say("counter"),
+    Role.READ_ONLY: say("read only"),
 }
 _WORDS: dict[Action, Said] = {
     "record": say("record work on a job"),
@@ -30,12 +34,20 @@ _WORDS: dict[Action, Said] = {
     "import_job": say("import a job"),
     "sign_off": say("sign off a job"),
     "shop_settings": say("change the shop's settings"),
+    "export": say("export files"),
 }
+
+
+def allowed(action: Action) -> frozenset[str]:
+    """The roles that may; who may export is the workshop's own rule."""
+    if action == "export":
+        return frozenset({Role.FOREMAN, *Shop.get().rule.export_roles})
+    return _ALLOWED[action]
 
 
 def may(user: User, action: Action) -> bool:
     """Whether this person's role allows it; a superuser works as a foreman."""
-    return user.is_authenticated and user.is_active and user.works_as in _ALLOWED[action]
+    return user.is_authenticated and user.is_active and user.works_as in allowed(action)
 
 
 def require(user: User, action: Action) -> None:
@@ -50,6 +62,20 @@ def require(user: User, action: Action) -> None:
         text = say(
             "Your login cannot {act}. These roles can: {roles}.",
             act=_WORDS[action],
-            roles=listed(_ROLES[role] for role in sorted(_ALLOWED[action])),
+            roles=listed(_ROLES[role] for role in sorted(allowed(action))),
         )
         raise NotAllowed(text)
+
+
+class ForExport(SessionAuth):
+    """The login of an endpoint that hands out a file: the workshop says which roles may take one away."""
+
+    def authenticate(self, request: HttpRequest, key: str | None) -> Any:
+        """Who is signed in; NotAllowed when that role may not."""
+        user = super().authenticate(request, key)
+        if user:
+            require(user, "export")
+        return user
+
+
+for_export = ForExport()

@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import Annotated, Literal
 
 from ninja import Schema
-from pydantic import Field, StringConstraints
+from pydantic import Field, RootModel, StringConstraints
 
 from shared.schemas import Edit, LengthUnitName, Line, TorqueUnitName
 
@@ -28,12 +28,14 @@ class MayOut(Schema):
     import_job: bool
     sign_off: bool
     shop_settings: bool
+    export: bool
 
 
 class RuleOut(Schema):
-    """The rule that work is signed off by, who set it, and when; no time for the one it was installed with."""
+    """The rules of the workshop, who set them, and when; no time for those it was installed with."""
 
     foreman_signs: bool
+    export_roles: list[RoleName]
     reason: str
     by_name: str
     at: datetime | None
@@ -106,8 +108,52 @@ class PreferencesIn(Edit):
 
 
 class ShopIn(Edit):
-    foreman_signs: bool
+    """The workshop's rules and name; None leaves one as it is."""
+
+    foreman_signs: bool | None = None
+    export_roles: Annotated[list[RoleName], Field(max_length=10)] | None = None
+    name: Annotated[str, StringConstraints(strip_whitespace=True, max_length=120)] | None = None
     reason: Line = ""
+
+
+PersonName = Annotated[str, StringConstraints(strip_whitespace=True, max_length=120)]
+# not part of what the write's hash is made of: a hash of a password would lie in the database
+NewPassword = Annotated[str, Field(min_length=1, max_length=200, exclude=True)]
+
+
+class PersonIn(Edit):
+    """A new login."""
+
+    username: Annotated[str, StringConstraints(strip_whitespace=True, to_lower=True, max_length=150)]
+    display_name: PersonName
+    role: RoleName
+    password: NewPassword
+
+
+class PersonChangeIn(Edit):
+    """Another name or role; `active` closes a login or opens it again. None leaves one as it is."""
+
+    display_name: PersonName | None = None
+    role: RoleName | None = None
+    active: bool | None = None
+
+
+class PersonPasswordIn(Edit):
+    """Another password for somebody else."""
+
+    password: NewPassword
+
+
+class PersonOut(Schema):
+    """A login, and when it was last used; an operator's is changed on the server only."""
+
+    id: int
+    username: str
+    display_name: str
+    role: RoleName
+    active: bool
+    operator: bool
+    last_login: datetime | None
 
 
 class PasswordIn(Schema):
@@ -117,3 +163,7 @@ class PasswordIn(Schema):
 
 class CsrfOut(Schema):
     token: str
+
+
+class PeopleOut(RootModel[list[PersonOut]]):
+    """Every login of the workshop."""

@@ -4,15 +4,14 @@ from __future__ import annotations
 
 from typing import Any
 
-from axes.handlers.proxy import AxesProxyHandler
 from django.contrib.auth import authenticate, login, update_session_auth_hash
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError as PasswordInvalid
 from django.db import transaction
-from django.http import HttpRequest, JsonResponse
+from django.http import HttpRequest
 
-from accounts import policy
-from accounts.models import ShopHours, ShopRule, User
+from accounts import door, policy
+from accounts.models import Role, Shop, ShopHours, ShopRule, User
 from amber_core import payload
 from amber_core.planning.schedule import ScheduleQuestion
 from amber_core.words import Said, say
@@ -26,21 +25,6 @@ class WrongLogin(Refusal):
     status = 401
 
 
-class LockedOut(Refusal):
-    """Too many wrong passwords."""
-
-    status = 429
-
-
-def _locked_out() -> LockedOut:
-    return LockedOut(say("Too many wrong passwords for this login. Wait 15 minutes, or ask a foreman."), code="locked_out")
-
-
-def locked_out_answer(request: HttpRequest, credentials: object = None, *args: object, **kwargs: object) -> JsonResponse:
-    """What the lockout's own middleware answers with: the same shape as every other no."""
-    return JsonResponse(_locked_out().as_dict(), status=LockedOut.status)
-
-
 def sign_in(request: HttpRequest, username: str, password: str) -> User:
     """Start a session.
 
@@ -49,15 +33,13 @@ def sign_in(request: HttpRequest, username: str, password: str) -> User:
     LockedOut, WrongLogin
         With what to do.
     """
-    credentials = {"username": username}
-    if not AxesProxyHandler.is_allowed(request, credentials):
-        raise _locked_out()
-    user = authenticate(request, username=username, password=password)
+    admitted = door.admit(request, username)
+    with door.QUEUE.turn(known=admitted.known):
+        user = authenticate(request, username=username, password=password)
     if user is None:
-        if not AxesProxyHandler.is_allowed(request, credentials):
-            raise _locked_out()
         raise WrongLogin(say("The name or the password is wrong."), code="wrong_login", field="password")
     assert isinstance(user, User)
+    admitted.succeeded()
     login(request, user)
     return user
 
@@ -73,10 +55,20 @@ def set_preferences(*, user: User, length_unit: str | None, torque_unit: str | N
 
 
 @transaction.atomic
-def set_rule(writing: Writing, *, foreman_signs: bool, reason: str) -> ShopRule:
-    """Whether only a foreman who did not measure may sign off; what was in force before stays on the record."""
+def set_rule(writing: Writing, *, foreman_signs: bool | None, export_roles: list[str] | None, name: str | None, reason: str) -> None:
+    """Whether only a foreman who did not measure may sign off, who may export, and the workshop's name; None leaves one as it is. The rules
+    that were in force before stay on the record."""
     policy.require(writing.by, "shop_settings")
-    return ShopRule.objects.create(foreman_signs=foreman_signs, reason=reason, **writing.row())
+    shop = Shop.get()
+    if name is not None:
+        if not name:
+            raise Refusal(say("Enter the workshop's name."), field="name")
+        Shop.objects.filter(pk=shop.pk).update(name=name)
+    if foreman_signs is None and export_roles is None:
+        return
+    signs = shop.rule.foreman_signs if foreman_signs is None else foreman_signs
+    export = shop.rule.export_roles if export_roles is None else sorted({*export_roles, Role.FOREMAN})
+    ShopRule.objects.create(foreman_signs=signs, export_roles=export, reason=reason, **writing.row())
 
 
 @transaction.atomic
@@ -94,24 +86,38 @@ def set_hours(writing: Writing, *, hours: list[dict[str, Any]], hands: int, clos
     return ShopHours.objects.create(hours=hours, hands=hands, closed=sorted(set(closed)), **writing.row())
 
 
-@transaction.atomic
 def change_password(request: HttpRequest, current: str, new: str) -> User:
     """Another password of one's own; other sessions of this login end.
 
     Raises
     ------
-    WrongLogin, Refusal
-        When the present one is wrong, or the new one too weak.
+    WrongLogin, Refusal, LockedOut
+        When the present one is wrong, the new one too weak, or it was tried too often.
     """
     user = request.user
     assert isinstance(user, User)
-    if not user.check_password(current):
+    own = door.admit_own(user)
+    with door.QUEUE.turn(known=True):
+        right = user.check_password(current)
+    if not right:
         raise WrongLogin(say("This is not your current password."), code="wrong_login", field="current")
-    try:
-        validate_password(new, user)
-    except PasswordInvalid as weak:
-        raise Refusal(Said.of(" ".join(weak.messages)), field="new") from None
+    require_strong(new, user, field="new")
+    own.succeeded()
     user.set_password(new)
     user.save(update_fields=["password"])
     update_session_auth_hash(request, user)
     return user
+
+
+def require_strong(password: str, user: User, *, field: str) -> None:
+    """Refuse a password that is easily guessed.
+
+    Raises
+    ------
+    Refusal
+        Saying why.
+    """
+    try:
+        validate_password(password, user)
+    except PasswordInvalid as weak:
+        raise Refusal(Said.of(" ".join(weak.messages)), field=field) from None

@@ -9,6 +9,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Router
 from ninja.files import UploadedFile
 
+from accounts.policy import for_export
 from amber_core.words import say
 from build_sheet import services
 from build_sheet.export import job_file_text, readings_csv
@@ -97,21 +98,21 @@ def run_sheet_as_pdf(request: HttpRequest, work_id: UUID) -> HttpResponse:
     return _download(paper_pdf(work), "application/pdf", f"run-sheet-{_name(work)}.pdf")
 
 
-@router.get("/jobs/{uuid:job_id}/job.json", operation_id="job_json", include_in_schema=False)
+@router.get("/jobs/{uuid:job_id}/job.json", operation_id="job_json", include_in_schema=False, auth=for_export)
 def job_as_json(request: HttpRequest, job_id: UUID) -> HttpResponse:
     """The whole job as an open file."""
     job = find_job(job_id)
     return _download(job_file_text(job), "application/json", f"job-{job.number}.json")
 
 
-@router.get("/jobs/{uuid:job_id}/job.zip", operation_id="job_zip", include_in_schema=False)
+@router.get("/jobs/{uuid:job_id}/job.zip", operation_id="job_zip", include_in_schema=False, auth=for_export)
 def job_as_zip(request: HttpRequest, job_id: UUID) -> HttpResponse:
     """The same with the pictures of the Parts wall."""
     job = find_job(job_id)
     return _download(zip_of(job), "application/zip", f"job-{job.number}.zip")
 
 
-@router.get("/work/{uuid:work_id}/readings.csv", operation_id="readings_csv", include_in_schema=False)
+@router.get("/work/{uuid:work_id}/readings.csv", operation_id="readings_csv", include_in_schema=False, auth=for_export)
 def readings_as_csv(request: HttpRequest, work_id: UUID) -> HttpResponse:
     """The readings, a line each."""
     work = find_work(work_id)

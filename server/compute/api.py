@@ -14,11 +14,26 @@ from pydantic import TypeAdapter
 from amber_core import registry
 from amber_core.errors import InvalidInput, UnknownComputation
 from amber_core.words import say
+from records.allowance import take
 from shared.json_in import read_json
 from shared.refusals import Refusal
 from shared.schemas import ErrorOut
 
-RATE = AuthRateThrottle(settings.COMPUTE_RATE)  # counted by each worker for itself
+
+class SharedRate(AuthRateThrottle):
+    """So many computations for each login, counted over every worker and web server together."""
+
+    def allow_request(self, request: HttpRequest) -> bool:
+        """Whether this one more is within the rate."""
+        key = self.get_cache_key(request)
+        return key is None or self.num_requests is None or take(key, most=self.num_requests, span_s=self.duration or 60)
+
+    def wait(self) -> float | None:
+        """The whole span, at most."""
+        return self.duration
+
+
+RATE = SharedRate(settings.COMPUTE_RATE)
 OF_THE_SCREENS = {
     "gearset.identify",
     "driveline.inspect_joint",

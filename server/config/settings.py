@@ -8,17 +8,18 @@ from pathlib import Path
 import dj_database_url
 from csp.constants import NONE, SELF
 
-from config.strictness import refuse_weak_settings
+from config.strictness import proxy_count, refuse_weak_settings
 
 ROOT = Path(__file__).resolve().parents[2]
 MODE = os.environ.get("AMBER_MODE", "serve")
 RELAXED = MODE in ("demo", "test")
 
 SECRET_KEY = os.environ.get("AMBER_SECRET_KEY", "")
+SECRET_KEY_FALLBACKS = [key for key in os.environ.get("AMBER_OLD_SECRET_KEYS", "").split(",") if key]
 ALLOWED_HOSTS = [host for host in os.environ.get("AMBER_ALLOWED_HOSTS", "").split(",") if host]
 DATABASE_URL = os.environ.get("DATABASE_URL", "")
 if MODE == "serve":
-    refuse_weak_settings(secret_key=SECRET_KEY, allowed_hosts=ALLOWED_HOSTS, database_url=DATABASE_URL)
+    refuse_weak_settings(secret_keys=[SECRET_KEY, *SECRET_KEY_FALLBACKS], allowed_hosts=ALLOWED_HOSTS, database_url=DATABASE_URL)
 DEBUG = False
 
 INSTALLED_APPS = [
@@ -29,7 +30,6 @@ INSTALLED_APPS = [
     "django.contrib.sessions",
     "django.contrib.messages",
     "django.contrib.staticfiles",
-    "axes",
     "csp",
     "ninja",
     "procrastinate.contrib.django",
@@ -65,7 +65,6 @@ MIDDLEWARE = [
     "config.reading.Reading",
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
-    "axes.middleware.AxesMiddleware",
 ]
 ROOT_URLCONF = "config.urls"
 WSGI_APPLICATION = "config.wsgi.application"
@@ -92,20 +91,12 @@ DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 TEST_RUNNER = "config.test_runner.CountingRunner"
 
 AUTH_USER_MODEL = "accounts.User"
-AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
 ]
-AXES_FAILURE_LIMIT = 6
-AXES_COOLOFF_TIME = 0.25  # hours
-AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
-AXES_RESET_ON_SUCCESS = True
-AXES_VERBOSE = False
-AXES_LOCKOUT_CALLABLE = "accounts.services.locked_out_answer"
-
 LANGUAGE_CODE = "en-gb"
 TIME_ZONE = os.environ.get("AMBER_TIME_ZONE", "UTC")
 USE_I18N = False
@@ -145,12 +136,13 @@ SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_AGE = 14 * 24 * 3600
 CSRF_COOKIE_SAMESITE = "Lax"
+TRUSTED_PROXIES = proxy_count(os.environ.get("AMBER_PROXIES", os.environ.get("AMBER_BEHIND_PROXY", "0")))
 if not RELAXED:
     SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = True
     SECURE_SSL_REDIRECT = True
     SECURE_HSTS_SECONDS = 365 * 24 * 3600
     CSRF_TRUSTED_ORIGINS = [f"https://{host.lstrip('.')}" for host in ALLOWED_HOSTS]
-    if os.environ.get("AMBER_BEHIND_PROXY") == "1":
+    if TRUSTED_PROXIES > 0:
         SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
 
 DATA_UPLOAD_MAX_MEMORY_SIZE = 1024 * 1024
@@ -178,6 +170,5 @@ LOGGING = {
         "weasyprint": {"level": "ERROR"},  # it warns of every property that only screens understand
         "django.request": {"level": "ERROR"},  # a 404 or 422 is an answer, not an incident
         "django.security.csrf": {"level": "ERROR"},
-        "axes": {"level": "ERROR"},
     },
 }

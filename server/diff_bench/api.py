@@ -9,6 +9,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import Router
 
 from accounts.models import User
+from accounts.policy import for_export
 from compute.api import RATE
 from diff_bench import services
 from diff_bench.gasket_files import gasket_dxf, gasket_pdf
@@ -72,14 +73,14 @@ def diff_result(request: HttpRequest, result_id: UUID) -> dict[str, Any]:
     return result_out(services.result_by_id(result_id), whole=True)
 
 
-@router.get("/diff-results/{uuid:result_id}/file.csv", operation_id="diff_result_csv", response={200: None})
+@router.get("/diff-results/{uuid:result_id}/file.csv", operation_id="diff_result_csv", response={200: None}, auth=for_export)
 def diff_result_csv(request: HttpRequest, result_id: UUID) -> HttpResponse:
     """The figures, as CSV."""
     result = services.result_by_id(result_id)
     return _attached(result_csv(result).encode(), "text/csv; charset=utf-8", f"{result.about}-{result.work.job.number}.csv")
 
 
-@router.get("/diff-results/{uuid:result_id}/file.json", operation_id="diff_result_json", response={200: None})
+@router.get("/diff-results/{uuid:result_id}/file.json", operation_id="diff_result_json", response={200: None}, auth=for_export)
 def diff_result_json(request: HttpRequest, result_id: UUID) -> HttpResponse:
     """Inputs and answer, as JSON."""
     result = services.result_by_id(result_id)

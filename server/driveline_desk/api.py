@@ -8,6 +8,7 @@ from uuid import UUID
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import Router
 
+from accounts.policy import for_export
 from compute.api import RATE
 from driveline_desk import services
 from driveline_desk.models import JointInspection
@@ -74,14 +75,14 @@ def driveline_result(request: HttpRequest, result_id: UUID) -> dict[str, Any]:
     return result_out(services.result_by_id(result_id), whole=True)
 
 
-@router.get("/driveline-results/{uuid:result_id}/file.csv", operation_id="driveline_result_csv", response={200: None})
+@router.get("/driveline-results/{uuid:result_id}/file.csv", operation_id="driveline_result_csv", response={200: None}, auth=for_export)
 def driveline_result_csv(request: HttpRequest, result_id: UUID) -> HttpResponse:
     """Every joint at every place of the axle, as CSV."""
     result = services.result_by_id(result_id)
     return _attached(result_csv(result), "text/csv; charset=utf-8", f"driveline-{result.work.job.number}.csv")
 
 
-@router.get("/driveline-results/{uuid:result_id}/file.json", operation_id="driveline_result_json", response={200: None})
+@router.get("/driveline-results/{uuid:result_id}/file.json", operation_id="driveline_result_json", response={200: None}, auth=for_export)
 def driveline_result_json(request: HttpRequest, result_id: UUID) -> HttpResponse:
     """Inputs and answer, as JSON."""
     result = services.result_by_id(result_id)

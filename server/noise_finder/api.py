@@ -10,6 +10,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import File, Form, Router
 from ninja.files import UploadedFile
 
+from accounts.policy import for_export
 from amber_core.vibration.felt import Felt, felt
 from compute.api import RATE
 from noise_finder import services
@@ -114,7 +115,7 @@ def recording(request: HttpRequest, recording_id: UUID) -> dict[str, Any]:
     return recording_out(services.recording_by_id(recording_id), whole=True)
 
 
-@router.get("/recordings/{uuid:recording_id}/spectrum.csv", operation_id="recording_spectrum_csv", response={200: None})
+@router.get("/recordings/{uuid:recording_id}/spectrum.csv", operation_id="recording_spectrum_csv", response={200: None}, auth=for_export)
 def recording_spectrum_csv(request: HttpRequest, recording_id: UUID) -> HttpResponse:
     """The spectrum of a recording, as CSV."""
     one = services.recording_by_id(recording_id)
@@ -142,14 +143,14 @@ def noise_finding(request: HttpRequest, finding_id: UUID) -> dict[str, Any]:
     return finding_out(services.finding_by_id(finding_id), whole=True)
 
 
-@router.get("/noise-findings/{uuid:finding_id}/file.csv", operation_id="noise_finding_csv", response={200: None})
+@router.get("/noise-findings/{uuid:finding_id}/file.csv", operation_id="noise_finding_csv", response={200: None}, auth=for_export)
 def noise_finding_csv(request: HttpRequest, finding_id: UUID) -> HttpResponse:
     """The sources of a finding, as CSV."""
     one = services.finding_by_id(finding_id)
     return _attached(finding_csv(one), f"noise-{one.work.job.number}.csv")
 
 
-@router.get("/noise-findings/{uuid:finding_id}/file.json", operation_id="noise_finding_json", response={200: None})
+@router.get("/noise-findings/{uuid:finding_id}/file.json", operation_id="noise_finding_json", response={200: None}, auth=for_export)
 def noise_finding_json(request: HttpRequest, finding_id: UUID) -> HttpResponse:
     """Inputs and answer, as JSON."""
     one = services.finding_by_id(finding_id)

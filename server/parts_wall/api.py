@@ -10,6 +10,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from ninja import File, Form, Router, UploadedFile
 
 from accounts.models import Shop
+from accounts.policy import for_export
 from parts_wall import paper, quotes, services
 from parts_wall.models import PartPhoto, QuoteLink
 from parts_wall.present import answer_out, wall_out
@@ -165,7 +166,7 @@ def _picture(photo: PartPhoto | None, *, small: bool = False) -> HttpResponse:
     return kept_picture(photo.small if small else photo.content, "image/jpeg")
 
 
-@router.get("/work/{uuid:work_id}/parts/order.csv", operation_id="parts_order_csv", include_in_schema=False)
+@router.get("/work/{uuid:work_id}/parts/order.csv", operation_id="parts_order_csv", include_in_schema=False, auth=for_export)
 def parts_order_csv(request: HttpRequest, work_id: UUID) -> HttpResponse:
     """The parts list as CSV, by supplier."""
     wall = find_wall(work_id)

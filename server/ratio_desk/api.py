@@ -10,6 +10,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import Router
 
 from accounts.models import Shop
+from accounts.policy import for_export
 from amber_core.words import reading_as
 from amber_core.words.reader import current
 from compute.api import RATE
@@ -58,7 +59,7 @@ def ratio_result(request: HttpRequest, result_id: UUID) -> dict[str, Any]:
     return result_out(services.result_by_id(result_id), whole=True)
 
 
-@router.get("/ratio-results/{uuid:result_id}/file.csv", operation_id="ratio_result_csv", response={200: None})
+@router.get("/ratio-results/{uuid:result_id}/file.csv", operation_id="ratio_result_csv", response={200: None}, auth=for_export)
 def ratio_result_csv(request: HttpRequest, result_id: UUID) -> HttpResponse:
     """Gear by gear, as CSV."""
     result = services.result_by_id(result_id)
@@ -66,7 +67,7 @@ def ratio_result_csv(request: HttpRequest, result_id: UUID) -> HttpResponse:
     return HttpResponse(result_csv(result), content_type="text/csv; charset=utf-8", headers=headers)
 
 
-@router.get("/ratio-results/{uuid:result_id}/file.json", operation_id="ratio_result_json", response={200: None})
+@router.get("/ratio-results/{uuid:result_id}/file.json", operation_id="ratio_result_json", response={200: None}, auth=for_export)
 def ratio_result_json(request: HttpRequest, result_id: UUID) -> HttpResponse:
     """Inputs and answer, as JSON."""
     result = services.result_by_id(result_id)

@@ -31,3 +31,15 @@ class Write(models.Model):
 
     def __str__(self) -> str:
         return f"{self.command} by {self.by_name}"
+
+
+class Allowance(models.Model):
+    """How often something was asked for since its span began. The table is unlogged: it costs no wait for the disk, and begins empty
+    after a crash."""
+
+    key = models.CharField(max_length=200, primary_key=True)
+    began = models.DateTimeField(db_index=True)
+    used = models.PositiveIntegerField()
+
+    def __str__(self) -> str:
+        return f"{self.key}: {self.used}"

@@ -65,7 +65,8 @@ VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s) ON CONFLICT (id) DO NOTHING
 def begin(writing: Writing, *, command: str, target: str, content: Any) -> bool:
     """Note the envelope; False when this very write is stored already. Within the caller's transaction.
 
-    Two of the same id at once wait for one another here, so that only one of them goes on.
+    Two of the same id at once wait for one another here, so that only one of them goes on. A repeated id takes the lock of the row that
+    is there: only then does the commit wait for the standby, as the first one's did, before anything is acknowledged again.
 
     Raises
     ------
@@ -78,7 +79,7 @@ def begin(writing: Writing, *, command: str, target: str, content: Any) -> bool:
         cursor.execute(_INSERT, (writing.id, *fields, writing.written_at, timezone.now()))
         if cursor.rowcount == 1:
             return True
-    kept = Write.objects.get(pk=writing.id)
+    kept = Write.objects.select_for_update().get(pk=writing.id)
     if (kept.command, kept.target, kept.content_hash) != (command, target, content_hash):
         raise Conflict(say("Something else was already stored under this id. Nothing was stored. Enter it again."), code="id_reused")
     return False

@@ -7,6 +7,7 @@ from typing import Annotated, Any
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Query, Router, UploadedFile
 
+from accounts.policy import for_export
 from records.writing import file_hash, write
 from shared.schemas import ErrorOut
 from stores import catalogue, editing, services, sheet_list
@@ -100,14 +101,14 @@ def transfer_cases(request: HttpRequest) -> Any:
     return TransferCase.objects.all()
 
 
-@router.get("/stores/{kind}.csv", operation_id="catalogue_csv", response={200: None})
+@router.get("/stores/{kind}.csv", operation_id="catalogue_csv", response={200: None}, auth=for_export)
 def catalogue_csv(request: HttpRequest, kind: CsvName) -> HttpResponse:
     """Gearboxes, transfer cases, or families' ratios, limits, fasteners and oils as CSV."""
     headers = {"Content-Disposition": f'attachment; filename="{kind}.csv"'}
     return HttpResponse(catalogue.exported(kind), content_type="text/csv; charset=utf-8", headers=headers)
 
 
-@router.get("/stores/sheets.json", operation_id="sheets_json", response={200: None})
+@router.get("/stores/sheets.json", operation_id="sheets_json", response={200: None}, auth=for_export)
 def sheets_json(request: HttpRequest) -> HttpResponse:
     """Every family's whole sheet as JSON."""
     headers = {"Content-Disposition": 'attachment; filename="sheets.json"'}

@@ -5,7 +5,7 @@
   import QuotePage from "./parts/QuotePage.svelte";
   import SharedPage from "./ratio/SharedPage.svelte";
   import SignInForm from "./account/SignInForm.svelte";
-  import { whenSignedOut } from "./api/client";
+  import { whenSignedOut, type Me } from "./api/client";
   import { setSession } from "./lib/context";
   import Help from "./help/Help.svelte";
   import Dialog from "./lib/Dialog.svelte";
@@ -23,6 +23,13 @@
   let help = $state<ReturnType<typeof Help>>();
   let username = $state("");
   let password = $state("");
+
+  /** whoever was sent here from the operators' pages goes back there */
+  function signedIn(me: Me) {
+    session.take(me);
+    const to = new URLSearchParams(location.search).get("to");
+    if (to?.startsWith("/admin/")) location.assign(to);
+  }
 
   $effect(() => {
     document.documentElement.dataset.theme = session.me?.theme ?? "bay";
@@ -42,7 +49,7 @@
     <button class="btn btn-primary" onclick={() => void session.load()}>Try again</button>
   </main>
 {:else if session.me === null}
-  <SignIn onsignedin={(me) => session.take(me)} />
+  <SignIn onsignedin={signedIn} />
 {:else}
   <a class="btn btn-primary fixed top-2 left-2 z-50 -translate-y-24 focus:translate-y-0" href="#main"
     >Skip to the page</a

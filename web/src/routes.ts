@@ -36,5 +36,6 @@ export const { navigate, isActive, route } = createRouter({
   "/keys": () => import("./help/KeysPage.svelte"),
   "/glossary": () => import("./help/GlossaryPage.svelte"),
   "/you": () => import("./account/You.svelte"),
+  "/people": () => import("./account/PeoplePage.svelte"),
   "*": Missing,
 });

@@ -4,10 +4,10 @@
   import Field from "../lib/Field.svelte";
   import { UnansweredIds } from "../lib/ids";
   import Notice from "../lib/Notice.svelte";
-  import { when } from "../lib/quantity";
   import { ROLES } from "../lib/words";
   import { writeOnce } from "../lib/writes";
   import ShopHours from "./ShopHours.svelte";
+  import WorkshopRules from "./WorkshopRules.svelte";
 
   const session = getSession();
   const me = $derived(session.me);
@@ -27,19 +27,6 @@
       ),
     );
   }
-  async function setShop(foreman_signs: boolean) {
-    const change = { foreman_signs, reason: "" };
-    took(await writeOnce(unanswered, "shop", change, (body) => client.PATCH("/api/v1/shop", { body })));
-    await loadRules();
-  }
-  let rules = $state.raw<Schemas["RuleOut"][]>([]);
-  async function loadRules() {
-    const answer = await ask(client.GET("/api/v1/shop/rules"));
-    if (answer.kind === "done") rules = answer.value;
-  }
-  $effect(() => {
-    if (me?.may.shop_settings) void loadRules();
-  });
   let current = $state("");
   let fresh = $state("");
   let told = $state<string | null>(null);
@@ -98,33 +85,7 @@
     </section>
     <div class="grid gap-6">
       {#if me.may.shop_settings}
-        <section class="rule-top pt-3">
-          <h2 class="mb-2">Workshop</h2>
-          <label class="min-h-touch flex items-center gap-3">
-            <input
-              type="checkbox"
-              class="checkbox checkbox-neutral"
-              checked={me.shop.foreman_signs}
-              onchange={(event) => void setShop(event.currentTarget.checked)}
-            />
-            <span>Only a foreman signs off, and never the person who measured</span>
-          </label>
-          {#if rules.length > 0}
-            <details>
-              <summary class="min-h-touch cursor-pointer py-2">Earlier settings</summary>
-              <ul class="grid gap-1">
-                {#each rules as rule (rule.at)}
-                  <li>
-                    {rule.foreman_signs
-                      ? "A foreman who did not measure"
-                      : "The person who measured may sign off"}
-                    <span class="quiet">{rule.by_name}{rule.at ? `, ${when(rule.at)}` : ""}</span>
-                  </li>
-                {/each}
-              </ul>
-            </details>
-          {/if}
-        </section>
+        <WorkshopRules {me} ontaken={(now) => session.take(now)} />
         <ShopHours />
       {/if}
       <section class="rule-top pt-3">

@@ -1340,6 +1340,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * People List
+         * @description Every login of the workshop.
+         */
+        get: operations["people"];
+        put?: never;
+        /**
+         * Add Person
+         * @description A new login.
+         */
+        post: operations["add_person"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people/{person_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Person
+         * @description Another name or role; a login closed or opened again.
+         */
+        patch: operations["change_person"];
+        trace?: never;
+    };
+    "/api/v1/people/{person_id}/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set Persons Password
+         * @description Another password for somebody who lost theirs.
+         */
+        post: operations["set_persons_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/quantities": {
         parameters: {
             query?: never;
@@ -1655,7 +1719,7 @@ export interface paths {
         head?: never;
         /**
          * Set Shop
-         * @description The rule that work is signed off by; the one before stays on the record.
+         * @description The workshop's rules and name; the rules before stay on the record.
          */
         patch: operations["set_shop"];
         trace?: never;
@@ -1715,7 +1779,7 @@ export interface paths {
         put?: never;
         /**
          * Sign In
-         * @description Start a session.
+         * @description Start a session; the browser is known for this person from then on.
          */
         post: operations["sign_in"];
         delete?: never;
@@ -5044,6 +5108,7 @@ export interface components {
         MayOut: {
             edit_job: boolean;
             edit_stores: boolean;
+            export: boolean;
             import_job: boolean;
             record: boolean;
             shop_settings: boolean;
@@ -5603,6 +5668,73 @@ export interface components {
             hz: number;
             source: string;
             words: string;
+        };
+        /** @description Another name or role; `active` closes a login or opens it again. None leaves one as it is. */
+        PersonChangeIn: {
+            active?: boolean | null;
+            /** Format: uuid */
+            client_id?: string;
+            /** @default  */
+            device: string;
+            display_name?: string | null;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            /** @enum {string|null} */
+            role?: "technician" | "foreman" | "counter" | "read_only" | null;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        /** @description A new login. */
+        PersonIn: {
+            /** Format: uuid */
+            client_id?: string;
+            /** @default  */
+            device: string;
+            display_name: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            password: string;
+            /** @default  */
+            person: string;
+            /** @enum {string} */
+            role: "technician" | "foreman" | "counter" | "read_only";
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            username: string;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
+        /** @description A login, and when it was last used; an operator's is changed on the server only. */
+        PersonOut: {
+            active: boolean;
+            display_name: string;
+            id: number;
+            /** Format: date-time */
+            last_login: string | null;
+            operator: boolean;
+            /** @enum {string} */
+            role: "technician" | "foreman" | "counter" | "read_only";
+            username: string;
+        };
+        /** @description Another password for somebody else. */
+        PersonPasswordIn: {
+            /** Format: uuid */
+            client_id?: string;
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            password: string;
+            /** @default  */
+            person: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
         };
         /** @description A device that holds writes that are not here yet. */
         PhoneOut: {
@@ -6210,11 +6342,12 @@ export interface components {
             line: number;
             text: string;
         };
-        /** @description The rule that work is signed off by, who set it, and when; no time for the one it was installed with. */
+        /** @description The rules of the workshop, who set them, and when; no time for those it was installed with. */
         RuleOut: {
             /** Format: date-time */
             at: string | null;
             by_name: string;
+            export_roles: ("technician" | "foreman" | "counter" | "read_only")[];
             foreman_signs: boolean;
             reason: string;
         };
@@ -6486,14 +6619,17 @@ export interface components {
             hands: number;
             hours: components["schemas"]["OpeningPart"][];
         };
+        /** @description The workshop's rules and name; None leaves one as it is. */
         ShopIn: {
             /** Format: uuid */
             client_id?: string;
             /** @default  */
             device: string;
-            foreman_signs: boolean;
+            export_roles?: ("technician" | "foreman" | "counter" | "read_only")[] | null;
+            foreman_signs?: boolean | null;
             /** @enum {string|null} */
             length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            name?: string | null;
             /** @default  */
             person: string;
             /** @default  */
@@ -10412,6 +10548,7 @@ export interface operations {
             };
             401: components["responses"]["Refused"];
             422: components["responses"]["Refused"];
+            429: components["responses"]["Refused"];
         };
     };
     noise_felt: {
@@ -10548,6 +10685,114 @@ export interface operations {
                     "application/json": components["schemas"]["OddsKeptOut"][];
                 };
             };
+        };
+    };
+    people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"][];
+                };
+            };
+            403: components["responses"]["Refused"];
+        };
+    };
+    add_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"][];
+                };
+            };
+            403: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    change_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"][];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
+    set_persons_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonPasswordIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"][];
+                };
+            };
+            403: components["responses"]["Refused"];
+            404: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
     quantities: {
@@ -10955,6 +11200,7 @@ export interface operations {
             };
             403: components["responses"]["Refused"];
             409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
     shop_hours: {

@@ -11,6 +11,7 @@
 </script>
 
 <script lang="ts" generics="Result extends Kept, Whole">
+  import FileLink from "./FileLink.svelte";
   import LastFew from "./LastFew.svelte";
   import type { Snippet } from "svelte";
 
@@ -73,8 +74,8 @@
                 onclick={() => void open(one.id)}
                 >{opened?.id === one.id ? "Close" : "Show"}<span class="sr-only"> {one.title}</span></button
               >{/if}
-            <a class="btn btn-plain btn-sm" href={`${address}/${one.id}/file.csv`} download>CSV</a>
-            <a class="btn btn-plain btn-sm" href={`${address}/${one.id}/file.json`} download>JSON</a>
+            <FileLink class="btn btn-plain btn-sm" href={`${address}/${one.id}/file.csv`}>CSV</FileLink>
+            <FileLink class="btn btn-plain btn-sm" href={`${address}/${one.id}/file.json`}>JSON</FileLink>
             {@render actions?.(one)}
           </div>
           {@render below?.(one)}

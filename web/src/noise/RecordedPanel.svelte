@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Schemas } from "../api/client";
+  import FileLink from "../lib/FileLink.svelte";
   import Notice from "../lib/Notice.svelte";
   import NumberField from "../lib/NumberField.svelte";
   import { when } from "../lib/quantity";
@@ -135,8 +136,8 @@
         </div>
       </details>
       <button class="btn btn-plain btn-sm" onclick={exportSvg}>Download charts (SVG)</button>
-      <a class="btn btn-plain btn-sm" href={`/api/v1/recordings/${recording.id}/spectrum.csv`} download
-        >Download spectrum (CSV)</a
+      <FileLink class="btn btn-plain btn-sm" href={`/api/v1/recordings/${recording.id}/spectrum.csv`}
+        >Download spectrum (CSV)</FileLink
       >
     </div>
     <div bind:this={drawings} class="grid gap-6">

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import FileLink from "../lib/FileLink.svelte";
   import Dialog from "../lib/Dialog.svelte";
   import Field from "../lib/Field.svelte";
   import { newId } from "../lib/ids";
@@ -104,7 +105,7 @@
       <a class="btn btn-plain" href={`/api/v1/work/${wall.work_id}/parts/order.pdf`} download
         >Order list, PDF</a
       >
-      <a class="btn btn-plain" href={`/api/v1/work/${wall.work_id}/parts/order.csv`} download>CSV</a>
+      <FileLink class="btn btn-plain" href={`/api/v1/work/${wall.work_id}/parts/order.csv`}>CSV</FileLink>
     {/if}
   </div>
   {#if wall.needs.length > 0}

@@ -2,6 +2,7 @@
   import { ask, client, sentence, type Answer, type Sheet } from "../api/client";
   import { getSession } from "../lib/context";
   import { UnansweredIds } from "../lib/ids";
+  import FileLink from "../lib/FileLink.svelte";
   import Notice from "../lib/Notice.svelte";
   import { when } from "../lib/quantity";
   import ReasonDialog from "../lib/ReasonDialog.svelte";
@@ -110,14 +111,14 @@
             >Build sheet as PDF</a
           >
           <button class="btn btn-plain justify-start" onclick={print}>Print</button>
-          <a class="btn btn-plain justify-start" href={`/api/v1/jobs/${id}/job.json`} download
-            >Whole job as JSON</a
+          <FileLink class="btn btn-plain justify-start" href={`/api/v1/jobs/${id}/job.json`}
+            >Whole job as JSON</FileLink
           >
-          <a class="btn btn-plain justify-start" href={`/api/v1/jobs/${id}/job.zip`} download
-            >Whole job with pictures of parts (zip)</a
+          <FileLink class="btn btn-plain justify-start" href={`/api/v1/jobs/${id}/job.zip`}
+            >Whole job with pictures of parts (zip)</FileLink
           >
-          <a class="btn btn-plain justify-start" href={`/api/v1/work/${work}/readings.csv`} download
-            >Readings as CSV</a
+          <FileLink class="btn btn-plain justify-start" href={`/api/v1/work/${work}/readings.csv`}
+            >Readings as CSV</FileLink
           >
         </div>
       </section>

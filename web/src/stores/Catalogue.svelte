@@ -1,5 +1,6 @@
 <script lang="ts">
   import { ask, client, sentence, upload, type Schemas } from "../api/client";
+  import FileLink from "../lib/FileLink.svelte";
   import Notice from "../lib/Notice.svelte";
 
   interface Props {
@@ -95,8 +96,8 @@
         </select>
       </label>
       <div class="mt-2 flex flex-wrap gap-2">
-        <a class="btn btn-plain" href={`/api/v1/stores/${kind}.${json ? "json" : "csv"}`} download
-          >Download list ({json ? "JSON" : "CSV"})</a
+        <FileLink href={`/api/v1/stores/${kind}.${json ? "json" : "csv"}`}
+          >Download list ({json ? "JSON" : "CSV"})</FileLink
         >
         {#if mayEdit}
           <label class="btn btn-plain">
