@@ -16,6 +16,7 @@ HELP = """Amber Pinion
   ./amber bench           speed, as ratios from one run
   ./amber bench driveline drivelines, spectra and recordings, without a server
   ./amber bench setup [N] N random axles (1000) set up by the advice and by rules of thumb, side by side
+  ./amber workshop WORD   a real workshop on this machine: make, start, check, backup, restore, upgrade (docs/running.md)
   ./amber serve           the server for a real workshop; settings from the environment (docs/running.md)
   ./amber manage ...      Django's own commands with the settings of ./amber serve
   ./amber types           write the API schema and the front end's types again
@@ -49,6 +50,10 @@ def main(arguments: list[str]) -> int:
         if rest[:1] == ["driveline"]:
             return benching.bench_driveline()
         return benching.bench()
+    if word == "workshop":
+        from amber_cli.workshop import commands
+
+        return commands.main(rest or ["--help"])
     if word == "manage":
         from amber_cli import running
 

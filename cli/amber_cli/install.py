@@ -16,14 +16,15 @@ from amber_cli.say import Failed, run, step
 
 POSTGRES_BIN = Path("/usr/lib/postgresql/15/bin")
 _RUNTIME = ["libpango-1.0-0", "libpangoft2-1.0-0", "libharfbuzz-subset0"]
-_TEST = ["chromium", "poppler-utils"]
+WORKSHOP = ["nginx-light", "pgbackrest", "openssl"]
+_TEST = ["chromium", "poppler-utils", *WORKSHOP]
 
 
 Purpose = Literal["compute", "run", "test"]
 
 
-def system(purpose: Purpose) -> None:
-    """Debian packages that are missing for this purpose.
+def system(purpose: Purpose, more: Iterable[str] = ()) -> None:
+    """Debian packages that are missing for this purpose, and what a command needs beside them.
 
     Raises
     ------
@@ -31,7 +32,7 @@ def system(purpose: Purpose) -> None:
         Naming the packages when they cannot be installed from here.
     """
     wanted = {"compute": [], "run": _RUNTIME, "test": [*_RUNTIME, *_TEST]}[purpose]
-    missing = [name for name in wanted if not _is_installed(name)]
+    missing = [name for name in (*wanted, *more) if not _is_installed(name)]
     if purpose != "compute" and not (POSTGRES_BIN / "initdb").exists():
         missing.append("postgresql-15")
     try:

@@ -8,6 +8,7 @@ import shutil
 import socket
 import subprocess
 import time
+from collections.abc import Sequence
 from pathlib import Path
 
 from amber_cli.install import POSTGRES_BIN
@@ -25,9 +26,9 @@ class Cluster:
     `durable` keeps what PostgreSQL promises; a test cluster forgoes that for speed.
     """
 
-    def __init__(self, name: str, *, durable: bool) -> None:
+    def __init__(self, name: str, *, durable: bool, home: Path | None = None) -> None:
         self.durable = durable
-        self.home = _home(name)
+        self.home = home or _home(name)
         self.data = self.home / "data"
         self.log = self.home / "server.log"
         self.port = 0
@@ -54,14 +55,18 @@ class Cluster:
         last: Failed | None = None
         for _ in range(4):  # after a kill -9 the old server can look alive for some seconds
             try:
-                self._pg(["pg_ctl", "-D", self.data, "-l", self.log, "-w", "-t", "60", "-s", "-o", f"-p {self.port}", "start"])
+                self.pg(["pg_ctl", "-D", self.data, "-l", self.log, "-w", "-t", "60", "-s", "-o", self.options(), "start"])
                 return
             except Failed as wrong:
                 last = wrong
-                self._pg(["pg_ctl", "-D", self.data, "-m", "fast", "-w", "-s", "stop"], or_not=True)
+                self.pg(["pg_ctl", "-D", self.data, "-m", "fast", "-w", "-s", "stop"], or_not=True)
                 time.sleep(1.5)
         assert last is not None
         raise Failed(f"{last}\nThe server's own log is {self.log}.")
+
+    def options(self) -> str:
+        """What the server is started with beside its settings."""
+        return f"-p {self.port}"
 
     def runs(self) -> bool:
         """Whether its first process is alive."""
@@ -73,28 +78,27 @@ class Cluster:
 
     def stop(self) -> None:
         """Stop it; a server that is gone already is fine."""
-        self._pg(["pg_ctl", "-D", self.data, "-m", "fast", "-w", "-s", "stop"], or_not=True)
+        self.pg(["pg_ctl", "-D", self.data, "-m", "fast", "-w", "-s", "stop"], or_not=True)
 
     def make_database(self, name: str) -> None:
         """Create a database unless it is there."""
         base = ["psql", "-h", "127.0.0.1", "-p", str(self.port), "-U", "amber", "-d", "postgres", "-tAc"]
-        there = self._pg([*base, f"select 1 from pg_database where datname = '{name}'"])
+        there = self.pg([*base, f"select 1 from pg_database where datname = '{name}'"])
         if there.strip() != "1":
-            self._pg([*base, f'create database "{name}"'])
+            self.pg([*base, f'create database "{name}"'])
 
     def _make(self) -> None:
         step(f"Making a private PostgreSQL cluster in {self.home}")
         shutil.rmtree(self.data, ignore_errors=True)  # an initdb that was cut off leaves half a folder
         options = ["-U", "amber", "-E", "UTF8", "--locale=C.UTF-8", "--auth=trust", "--no-sync"]
-        self._pg(["initdb", "-D", self.data, *options])
+        self.pg(["initdb", "-D", self.data, *options])
         with (self.data / "postgresql.conf").open("a") as settings:
             settings.write(_SETTINGS if self.durable else _SETTINGS + _FORGETFUL)
 
-    def _pg(self, command: list[str | Path], *, or_not: bool = False) -> str:
+    def pg(self, command: Sequence[str | Path], *, or_not: bool = False) -> str:
+        """One of PostgreSQL's own programs, as the user that the files belong to."""
         name, *rest = command
-        full: list[str | Path] = [POSTGRES_BIN / str(name), *rest]
-        if os.geteuid() == 0:  # the server refuses to run as root
-            full = ["runuser", "-u", "postgres", "--", *full]
+        full = as_database_user([POSTGRES_BIN / str(name), *rest])
         env = {"PATH": os.environ.get("PATH", ""), "HOME": str(self.home), "LC_ALL": "C.UTF-8"}
         mend = f"Look at {self.log}; to start again, remove {self.home}."
         if or_not:
@@ -103,6 +107,11 @@ class Cluster:
         if str(name) == "pg_ctl":  # a server that inherits a pipe keeps it open for ever
             return _start(full, env, mend)
         return run(full, what=f"PostgreSQL's {name}", mend=mend, cwd=Path("/"), env=env)
+
+
+def as_database_user(command: Sequence[str | Path]) -> list[str | Path]:
+    """The command as the user that the database's files belong to: PostgreSQL refuses root."""
+    return ["runuser", "-u", "postgres", "--", *command] if os.geteuid() == 0 else list(command)
 
 
 def _start(command: list[str | Path], env: dict[str, str], mend: str) -> str:
@@ -126,7 +135,7 @@ def _home(name: str) -> Path:
     wanted.mkdir(parents=True, exist_ok=True)
     if os.geteuid() != 0:
         return wanted
-    _give_away(wanted)
+    give_away(wanted)
     reach = subprocess.run(["runuser", "-u", "postgres", "--", "test", "-w", str(wanted)], cwd="/", check=False)
     if reach.returncode == 0:
         return wanted
@@ -134,13 +143,15 @@ def _home(name: str) -> Path:
         raise Failed(f"The user postgres cannot write to {wanted}: give PG_HOME a folder it can reach.")
     other = Path("/var/tmp") / f"amber-pinion-{hashlib.sha256(str(STATE).encode()).hexdigest()[:10]}" / name
     other.mkdir(parents=True, exist_ok=True)
-    _give_away(other)
+    give_away(other)
     step(f"A parent folder keeps the database's user out, so the database lies in {other} (PG_HOME chooses another place).")
     return other
 
 
-def _give_away(folder: Path) -> None:
-    shutil.chown(folder, "postgres", "postgres")
+def give_away(folder: Path) -> None:
+    """To the database's user alone; as an ordinary user the folder is one's own already."""
+    if os.geteuid() == 0:
+        shutil.chown(folder, "postgres", "postgres")
     folder.chmod(0o700)
 
 

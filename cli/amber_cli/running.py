@@ -46,7 +46,7 @@ def demo() -> int:
             logins = run(manage("prepare_demo"), what="Preparing the demo", mend=f"Remove {cluster.home} to start again.", env=env)
             port = free_port(int(os.environ.get("AMBER_PORT", FIRST_WEB_PORT)))
             server, worker = web_server(f"127.0.0.1:{port}", env), background_worker(env)
-            with _started(server, worker):
+            with started(server, worker):
                 wait_until_up(server, f"http://127.0.0.1:{port}/api/v1/welcome")
                 _announce(f"http://127.0.0.1:{port}/", logins)
                 return keep([Database(cluster), server, worker])
@@ -63,7 +63,7 @@ def serve() -> int:
     step(f"Serving on {bind}; put a TLS proxy before it.")
     heed_signals()
     server, worker = web_server(bind, env), background_worker(env)
-    with _started(server, worker):
+    with started(server, worker):
         return keep([server, worker])
 
 
@@ -104,7 +104,7 @@ def _only_one(lock: Path) -> Iterator[None]:
 
 
 @contextmanager
-def _started(*programs: Program) -> Iterator[None]:
+def started(*programs: Program) -> Iterator[None]:
     """Started, and ended again however this ends."""
     try:
         for one in programs:

@@ -14,10 +14,10 @@ from records.models import Allowance
 _LONGEST_SPAN_S = 24 * 3600
 _ONE_IN = 500
 _TAKE = """
-INSERT INTO records_allowance AS kept (key, began, used) VALUES (%(key)s, clock_timestamp(), %(amount)s)
+INSERT INTO records_allowance AS kept (key, began, used) VALUES (%(key)s, clock_timestamp(), 1)
 ON CONFLICT (key) DO UPDATE SET
-    used = CASE WHEN kept.began > clock_timestamp() - make_interval(secs => %(span)s) THEN least(kept.used, 1000000000) ELSE 0 END + EXCLUDED.used,
-    began = CASE WHEN kept.began > clock_timestamp() - make_interval(secs => %(span)s) THEN kept.began ELSE EXCLUDED.began END
+    used = CASE WHEN kept.began > EXCLUDED.began - make_interval(secs => %(span)s) THEN least(kept.used, 1000000000) ELSE 0 END + 1,
+    began = CASE WHEN kept.began > EXCLUDED.began - make_interval(secs => %(span)s) THEN kept.began ELSE EXCLUDED.began END
 RETURNING used
 """
 
@@ -31,7 +31,7 @@ def take(key: str, *, most: int, span_s: float) -> bool:
     if random.randrange(_ONE_IN) == 0:  # noqa: S311 - when to tidy up is no secret
         Allowance.objects.filter(began__lt=timezone.now() - timedelta(seconds=_LONGEST_SPAN_S)).delete()
     with connection.cursor() as cursor:
-        cursor.execute(_TAKE, {"key": key[:200], "amount": 1, "span": span_s})
+        cursor.execute(_TAKE, {"key": key[:200], "span": span_s})
         return bool(cursor.fetchone()[0] <= most)
 
 

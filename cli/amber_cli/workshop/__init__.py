@@ -1,0 +1,1 @@
+"""./amber workshop: a real workshop on one machine, from its first day on."""
