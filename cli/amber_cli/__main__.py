@@ -14,8 +14,11 @@ HELP = """Amber Pinion
   ./amber check           format, lint, types and import rules alone
   ./amber compute NAME    one computation: JSON on standard input, JSON on standard output
   ./amber bench           speed, as ratios from one run
+  ./amber bench load      1, 8 and 32 people at once: requests a second, how long they take
   ./amber bench driveline drivelines, spectra and recordings, without a server
   ./amber bench setup [N] N random axles (1000) set up by the advice and by rules of thumb, side by side
+  ./amber hostile [N]     N requests (10000) made from the API's schema, bad files, bent questions; what fails is listed
+  ./amber torture [N [S]] N kills (500), seed S, of the parts of a workshop that is written to; every acknowledged write is looked for
   ./amber workshop WORD   a real workshop on this machine: make, start, check, backup, restore, upgrade (docs/running.md)
   ./amber serve           the server for a real workshop; settings from the environment (docs/running.md)
   ./amber manage ...      Django's own commands with the settings of ./amber serve
@@ -47,9 +50,19 @@ def main(arguments: list[str]) -> int:
 
         if rest[:1] == ["setup"]:
             return benching.bench_setup(rest[1:])
+        if rest == ["load"]:
+            return benching.bench_load()
         if rest[:1] == ["driveline"]:
             return benching.bench_driveline()
         return benching.bench()
+    if word == "hostile":
+        from amber_cli import benching
+
+        return benching.hostile(rest)
+    if word == "torture":
+        from amber_cli import benching
+
+        return benching.torture(rest)
     if word == "workshop":
         from amber_cli.workshop import commands
 

@@ -87,6 +87,12 @@ class Cluster:
         if there.strip() != "1":
             self.pg([*base, f'create database "{name}"'])
 
+    def drop_database(self, name: str) -> None:
+        """Remove a database; one that is not there is fine."""
+        self.pg(
+            ["psql", "-h", "127.0.0.1", "-p", str(self.port), "-U", "amber", "-d", "postgres", "-qc", f'drop database if exists "{name}"']
+        )
+
     def _make(self) -> None:
         step(f"Making a private PostgreSQL cluster in {self.home}")
         shutil.rmtree(self.data, ignore_errors=True)  # an initdb that was cut off leaves half a folder

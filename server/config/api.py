@@ -6,13 +6,14 @@ import logging
 from typing import Any
 
 from django.core.exceptions import RequestDataTooBig, SuspiciousOperation
-from django.db import DataError, IntegrityError
+from django.db import DataError, IntegrityError, InterfaceError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse, RawPostDataException, UnreadablePostError
 from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, Throttled, ValidationError
 from ninja.parser import Parser
 from ninja.security import django_auth
+from psycopg.errors import CheckViolation, UniqueViolation
 
 from accounts.api import router as accounts
 from amber_core.errors import InvalidInput, UnknownComputation
@@ -133,9 +134,22 @@ def _no_such_figure(request: HttpRequest, wrong: DataError) -> HttpResponse:
 def _there_already(request: HttpRequest, wrong: IntegrityError) -> HttpResponse:
     """An id that an older row has: it was written before every write had its envelope."""
     rule = getattr(getattr(wrong.__cause__, "diag", None), "constraint_name", None) or ""
-    if "client_id" in rule:
+    if "client_id" in rule or (isinstance(wrong.__cause__, UniqueViolation) and rule.endswith("_pkey")):  # ids are made by whoever writes
         return _refuse(request, 409, "id_reused", say("This was already stored. Load the page again to see it."))
+    if isinstance(wrong.__cause__, CheckViolation):  # what a field's own check let through, the database did not
+        _log.warning("%s %s broke %s", request.method, request.path, rule)
+        return _refuse(request, 422, "bad_input", say("A field is empty or a figure is out of range. Nothing was stored."))
     return _failed(request, wrong)
+
+
+@api.exception_handler(OperationalError)
+@api.exception_handler(InterfaceError)
+def _away(request: HttpRequest, wrong: Exception) -> HttpResponse:
+    """The database stopped, starts again, or is being switched over: nothing was acknowledged, and the same request may be sent again."""
+    _log.warning("%s %s: %s", request.method, request.path, str(wrong).strip().splitlines()[-1:])
+    response = refusal(503)
+    response["Retry-After"] = "2"
+    return response
 
 
 @api.exception_handler(Exception)

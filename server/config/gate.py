@@ -18,6 +18,7 @@ _SAID = {
     404: ("not_found", say("There is no such address in this API.")),
     405: ("method_not_allowed", say("This address does not take that method.")),
     413: ("too_large", say("That is too large. Nothing was stored.")),
+    503: ("away", say("The server is starting or has stopped. What you typed is kept. Try again in a moment.")),
     500: (
         "failed",
         say("Something went wrong and nothing was stored. Try again. If it happens again, tell whoever looks after this server."),

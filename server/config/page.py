@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+import json
+import sys
+
 from django.conf import settings
+from django.db import InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.views.decorators.cache import never_cache
 from django.views.decorators.csrf import csrf_exempt, ensure_csrf_cookie
@@ -28,3 +32,12 @@ def page(request: HttpRequest) -> HttpResponse:
 def api_not_found(request: HttpRequest) -> JsonResponse:
     """Anything below /api/ that is not an endpoint."""
     return refusal(404)
+
+
+def failed(request: HttpRequest) -> HttpResponse:
+    """What nothing else answered: a database that is away is told apart from a fault."""
+    away = isinstance(sys.exc_info()[1], OperationalError | InterfaceError)
+    shaped = refusal(503 if away else 500)
+    if request.path.startswith("/api/"):
+        return shaped
+    return HttpResponse(json.loads(shaped.content)["error"]["message"], status=shaped.status_code, content_type="text/plain; charset=utf-8")

@@ -5,7 +5,7 @@ from django.urls import path, re_path
 from django.views.generic import RedirectView
 
 from config.api import api
-from config.page import api_not_found, page
+from config.page import api_not_found, failed, page
 
 urlpatterns = [
     # one way to sign in: what guards it guards the admin's pages too
@@ -15,3 +15,4 @@ urlpatterns = [
     re_path(r"^api/", api_not_found),
     re_path(r"^(?!static/|assets/|admin/).*$", page),
 ]
+handler500 = failed

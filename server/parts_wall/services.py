@@ -77,7 +77,7 @@ def tell_build(writing: Writing, *, work_id: UUID, facts: dict[str, Any], asked:
         When it cannot be built so.
     """
     work, wall = _open(writing, work_id)
-    build = Build(**facts)
+    build = payload.read(Build, facts)
     places = assembly_of(build).places
     lost = [state.name for key, state in wall.states.items() if state.is_off and not key.startswith(OWN) and key not in places]
     if lost:

@@ -27,6 +27,9 @@ if TYPE_CHECKING:
     from accounts.models import User
 
 
+_FIRST_YEAR, _LAST_YEAR = 2000, 2100
+
+
 @dataclass(frozen=True, slots=True)
 class Writing:
     """A write on its way: its id, the person, and the units that its bare numbers are in."""
@@ -44,7 +47,10 @@ class Writing:
         if given is None:
             return cls(by=by, length_unit=by.length_unit, torque_unit=by.torque_unit)
         units = {name: getattr(given, name) or getattr(by, name) for name in ("length_unit", "torque_unit")}
-        return cls(by=by, id=given.write_id, device=given.device, written_at=given.written_at, **units)
+        at = given.written_at
+        # a device whose clock is years off still has its reading stored; when it came is known anyway
+        believed = at if at is not None and _FIRST_YEAR <= at.year <= _LAST_YEAR else None
+        return cls(by=by, id=given.write_id, device=given.device, written_at=believed, **units)
 
     def row(self) -> dict[str, Any]:
         """The fields of the row that this write makes."""

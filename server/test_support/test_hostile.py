@@ -8,8 +8,10 @@ import struct
 import uuid
 import zlib
 from typing import Any
+from unittest import mock
 
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.db import OperationalError
 from django.test import Client
 
 from config.gate import largest
@@ -113,6 +115,23 @@ class Slips(ApiTestCase):
     def setUp(self) -> None:
         self.job = self.make_job()
         self.trial = self.trial_id(self.begin(self.job))
+
+    def test_an_id_that_something_else_has(self) -> None:
+        made = {"id": str(uuid.uuid4()), "owner": "Post", "name": "Van", "layout": "rear_drive"}
+        self.assertEqual(self.call("post", "/vehicles", {**made, "client_id": str(uuid.uuid4())}).status_code, 201)
+        self.assert_refused(self.call("post", "/vehicles", {**made, "client_id": str(uuid.uuid4())}), 409, "id_reused")
+
+    def test_a_database_that_is_away_is_no_fault_and_is_asked_again(self) -> None:
+        client = self.client_of("isla")
+        for where in ("accounts.models.Shop.get", "django.contrib.sessions.backends.db.SessionStore.load"):
+            with self.subTest(where), mock.patch(where, side_effect=OperationalError("the database system is starting up")):
+                client.raise_request_exception = False
+                self.assert_refused(client.get(f"{API}/me"), 503, "away", words="What you typed is kept")
+
+    def test_a_job_without_a_vehicle(self) -> None:
+        for vehicle in ("", "   ", "\u2003"):
+            with self.subTest(vehicle):
+                self.assert_refused(self.call("post", "/jobs", self.card(vehicle=vehicle)), 422, "bad_input", field="vehicle")
 
     def test_slips_at_the_bench(self) -> None:
         work, trial = f"/work/{self.job}", f"/trials/{self.trial}"

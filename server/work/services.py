@@ -148,6 +148,8 @@ def book_job(
         if known is None:
             raise Refusal(say("This vehicle is not here."), code="not_found", field="vehicle_id")
     else:
+        if not vehicle:
+            raise Refusal(say("Enter the vehicle."), field="vehicle")
         _check_place(layout, first.place, first.field)
         known = make_vehicle(vehicle_id=None, owner=given.customer, name=vehicle, layout=layout)
     job = make_job(writing, job_id=job_id, vehicle=known, given=given)

@@ -36,6 +36,13 @@ class AnEnvelope(ApiTestCase):
         )
         self.assertEqual(kept.written_at.isoformat() if kept.written_at else "", "2026-11-27T08:00:00+00:00")
 
+    def test_a_device_whose_clock_is_years_off_loses_no_reading(self) -> None:
+        for at in ("0130-04-13T15:41:50+19:52", "1970-01-01T00:00:00Z", "9999-12-31T23:59:59Z"):
+            with self.subTest(at):
+                sent = {**self.sent, "client_id": str(uuid.uuid4()), "written_at": at}
+                self.assertEqual(self.call("post", self.path, sent).status_code, 201)
+                self.assertIsNone(Write.objects.get(pk=sent["client_id"]).written_at)
+
     def test_the_same_again_has_the_first_answer_and_another_content_is_refused(self) -> None:
         for _ in range(2):
             self.assertEqual(self.call("post", self.path, self.sent).status_code, 201)

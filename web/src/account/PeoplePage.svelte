@@ -55,12 +55,18 @@
     if (refused === null) username = display_name = password = "";
   }
   async function change(person: Person, part: { role?: Role; active?: boolean }) {
-    told = null;
     wrong = await took(
       await writeOnce(unanswered, `change ${person.id}`, part, (body) =>
         client.PATCH("/api/v1/people/{person_id}", { params: { path: { person_id: person.id } }, body }),
       ),
     );
+    const now = people?.find((one) => one.id === person.id);
+    told =
+      wrong !== null || !now
+        ? null
+        : now.active
+          ? `${now.display_name}: ${ROLES[now.role]}.`
+          : `The login of ${now.display_name} is closed.`;
   }
   async function setPassword(event: SubmitEvent) {
     event.preventDefault();
@@ -82,7 +88,7 @@
 
 <svelte:head><title>People · Amber Pinion</title></svelte:head>
 <h1>People</h1>
-<p class="quiet mb-4">A login that is closed signs in nowhere; what its owner recorded keeps their name.</p>
+<p class="quiet mb-4">A closed login cannot sign in. What that person recorded keeps their name.</p>
 <Notice text={wrong} />
 {#if told}<Notice kind="told" text={told} />{/if}
 <div class="grid items-start gap-x-12 gap-y-6 lg:grid-cols-[1.7fr_1fr]">
@@ -97,36 +103,38 @@
               : "never signed in"}</span
           >
         </div>
-        {#if person.operator}
-          <span class="quiet">looks after the server; changed there</span>
-        {:else if person.active}
-          <select
-            class="select w-40"
-            aria-label={`Role of ${person.display_name}`}
-            value={person.role}
-            onchange={(event) => void change(person, { role: event.currentTarget.value as Role })}
-          >
-            {#each ROLE_NAMES as [value, name] (value)}<option {value}>{name}</option>{/each}
-          </select>
-          {#if person.username !== session.me?.username}
-            <button
-              class="btn btn-plain"
-              onclick={() => {
-                forWhom = person;
-                fresh = "";
-                weak = null;
-              }}>New password</button
+        <div class="flex flex-wrap items-center gap-x-4 gap-y-1 sm:w-[26.5rem]">
+          {#if person.operator}
+            <span class="quiet">looks after the server; changed there</span>
+          {:else if person.active}
+            <select
+              class="select w-40"
+              aria-label={`Role of ${person.display_name}`}
+              value={person.role}
+              onchange={(event) => void change(person, { role: event.currentTarget.value as Role })}
             >
-            <button class="btn btn-plain" onclick={() => void change(person, { active: false })}
-              >Close login</button
+              {#each ROLE_NAMES as [value, name] (value)}<option {value}>{name}</option>{/each}
+            </select>
+            {#if person.username !== session.me?.username}
+              <button
+                class="btn btn-plain"
+                onclick={() => {
+                  forWhom = person;
+                  fresh = "";
+                  weak = null;
+                }}>New password</button
+              >
+              <button class="btn btn-plain" onclick={() => void change(person, { active: false })}
+                >Close login</button
+              >
+            {:else}<a class="btn btn-plain" href="/you">You</a>{/if}
+          {:else}
+            <span class="quiet">{ROLES[person.role]}</span>
+            <button class="btn btn-plain" onclick={() => void change(person, { active: true })}
+              >Open again</button
             >
-          {:else}<a class="btn btn-plain" href="/you">You</a>{/if}
-        {:else}
-          <span class="quiet">{ROLES[person.role]}</span>
-          <button class="btn btn-plain" onclick={() => void change(person, { active: true })}
-            >Open again</button
-          >
-        {/if}
+          {/if}
+        </div>
       </li>
     {/snippet}
     <h2 class="mb-1">Logins</h2>

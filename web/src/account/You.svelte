@@ -46,48 +46,44 @@
   <p class="quiet mb-6">{ROLES[me.role]} at {me.shop.name}</p>
   <Notice text={wrong} />
   <div class="grid items-start gap-x-12 gap-y-6 lg:grid-cols-2">
-    <section class="rule-top grid gap-4 pt-3">
-      <h2>Units and theme</h2>
-      <Field
-        label="Dial unit when none is typed"
-        hint="A unit typed with the number always counts: 8 thou, 0.2mm."
-      >
-        <select
-          class="select w-full"
-          value={me.length_unit}
-          onchange={(event) => void prefer({ length_unit: event.currentTarget.value as Me["length_unit"] })}
-        >
-          <option value="hundredths_mm">hundredths of a millimetre (21 is 0.21 mm)</option>
-          <option value="thou">thousandths of an inch (8 is 8 thou)</option>
-          <option value="mm">millimetres (0.21 is 0.21 mm)</option>
-        </select>
-      </Field>
-      <Field label="Torque unit when none is typed">
-        <select
-          class="select w-full"
-          value={me.torque_unit}
-          onchange={(event) => void prefer({ torque_unit: event.currentTarget.value as Me["torque_unit"] })}
-        >
-          <option value="nm">newton-metres</option>
-          <option value="inlb">pound-inches</option>
-        </select>
-      </Field>
-      <Field label="Theme">
-        <select
-          class="select w-full"
-          value={me.theme}
-          onchange={(event) => void prefer({ theme: event.currentTarget.value as Me["theme"] })}
-        >
-          <option value="bay">Light, for the bench</option>
-          <option value="pit">Dark, for under a vehicle</option>
-        </select>
-      </Field>
-    </section>
     <div class="grid gap-6">
-      {#if me.may.shop_settings}
-        <WorkshopRules {me} ontaken={(now) => session.take(now)} />
-        <ShopHours />
-      {/if}
+      <section class="rule-top grid gap-4 pt-3">
+        <h2>Units and theme</h2>
+        <Field
+          label="Dial unit when none is typed"
+          hint="A unit typed with the number always counts: 8 thou, 0.2mm."
+        >
+          <select
+            class="select w-full"
+            value={me.length_unit}
+            onchange={(event) => void prefer({ length_unit: event.currentTarget.value as Me["length_unit"] })}
+          >
+            <option value="hundredths_mm">hundredths of a millimetre (21 is 0.21 mm)</option>
+            <option value="thou">thousandths of an inch (8 is 8 thou)</option>
+            <option value="mm">millimetres (0.21 is 0.21 mm)</option>
+          </select>
+        </Field>
+        <Field label="Torque unit when none is typed">
+          <select
+            class="select w-full"
+            value={me.torque_unit}
+            onchange={(event) => void prefer({ torque_unit: event.currentTarget.value as Me["torque_unit"] })}
+          >
+            <option value="nm">newton-metres</option>
+            <option value="inlb">pound-inches</option>
+          </select>
+        </Field>
+        <Field label="Theme">
+          <select
+            class="select w-full"
+            value={me.theme}
+            onchange={(event) => void prefer({ theme: event.currentTarget.value as Me["theme"] })}
+          >
+            <option value="bay">Light, for the bench</option>
+            <option value="pit">Dark, for under a vehicle</option>
+          </select>
+        </Field>
+      </section>
       <section class="rule-top pt-3">
         <h2 class="mb-2">Password</h2>
         <form class="grid gap-3" onsubmit={changePassword}>
@@ -118,6 +114,12 @@
       </section>
       <button class="btn btn-plain justify-self-start" onclick={() => void session.signOut()}>Sign out</button
       >
+    </div>
+    <div class="grid gap-6">
+      {#if me.may.shop_settings}
+        <WorkshopRules {me} ontaken={(now) => session.take(now)} />
+        <ShopHours />
+      {/if}
     </div>
   </div>
 {/if}
