@@ -184,6 +184,14 @@ class Workshop(BrowserTestCase):
         expect(self.page.get_by_role("link", name="Build sheet as PDF")).to_be_visible()
         expect(self.page.get_by_role("link", name="Whole job as JSON")).to_have_count(0)
 
+    def test_an_operator_signs_in_by_the_same_page_and_gets_to_the_operators_pages(self) -> None:
+        User.objects.create_superuser("root", password="anvil-lantern-47")
+        self.page.goto("/admin/")
+        self.page.get_by_label("Login name").fill("root")
+        self.page.get_by_label("Password").fill("anvil-lantern-47")
+        self.page.get_by_role("button", name="Sign in").click()
+        expect(self.page.get_by_role("heading", name="Site administration")).to_be_visible()
+
     def test_a_run_sheet_is_typed_in_from_paper_and_stops_at_what_is_not_taken(self) -> None:
         self.sign_in("isla")
         job = Job.objects.get(works__kind="oil_service")

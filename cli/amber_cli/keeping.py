@@ -19,8 +19,8 @@ FIRST_PAUSE_S = 1.0
 MOST_TRIES = 5
 _WARN_AFTER = 3
 _LONGEST_PAUSE_S = 60.0
-_LONGEST_PAUSE_OF_OTHERS_S = 5.0  # it may only have waited for the database, and is wanted as soon as that is back
-_SETTLED_S = 60.0
+_LONGEST_PAUSE_OF_OTHERS_S = 2.0  # it may only have waited for the database, and is wanted as soon as that is back
+_SETTLED_S = 15.0
 _ENDING_S = 10.0
 _LOOK_S = 0.25
 _PR_SET_PDEATHSIG = 1
@@ -33,10 +33,11 @@ def end_with_parent() -> None:
 
 
 class Kept(ABC):
-    """Something that is to run. One that is `needed` ends everything when it will not stay up; any other is tried on and on."""
+    """Something that is to run. One that is `needed` ends everything when it will not stay up; any other is tried on and on, and `alone`
+    says how to see why."""
 
-    def __init__(self, name: str, *, needed: bool) -> None:
-        self.name, self.needed = name, needed
+    def __init__(self, name: str, *, needed: bool, alone: str = "") -> None:
+        self.name, self.needed, self.alone = name, needed, alone
         self.tries = 0
         self.began = time.monotonic()
         self.again_at: float | None = None
@@ -54,9 +55,16 @@ class Program(Kept):
     """A program in a session of its own, so that Ctrl-C reaches it through us; it ends with us even after kill -9."""
 
     def __init__(
-        self, name: str, command: Sequence[str | Path], *, needed: bool = True, env: dict[str, str] | None = None, cwd: Path | None = None
+        self,
+        name: str,
+        command: Sequence[str | Path],
+        *,
+        needed: bool = True,
+        env: dict[str, str] | None = None,
+        cwd: Path | None = None,
+        alone: str = "",
     ) -> None:
-        super().__init__(name, needed=needed)
+        super().__init__(name, needed=needed, alone=alone)
         self.command, self.env, self.cwd = [str(part) for part in command], env, cwd
         self.process: subprocess.Popen[bytes] | None = None
 
@@ -87,8 +95,8 @@ class Program(Kept):
 class Database(Kept):
     """The private PostgreSQL cluster, which whoever made it also stops."""
 
-    def __init__(self, cluster: Cluster) -> None:
-        super().__init__("PostgreSQL", needed=True)
+    def __init__(self, cluster: Cluster, *, needed: bool = True) -> None:
+        super().__init__("PostgreSQL", needed=needed, alone=f"its log is {cluster.log}")
         self.cluster = cluster
 
     def start(self) -> None:
@@ -121,11 +129,24 @@ def _look_after(one: Kept) -> None:
     if one.again_at is not None:
         if now >= one.again_at:
             one.again_at, one.began = None, now
-            one.start()
+            _started_again(one)
         return
     how = one.ended()
-    if how is None:
-        return
+    if how is not None:
+        _ended(one, how)
+
+
+def _started_again(one: Kept) -> None:
+    try:
+        one.start()
+    except Failed as wrong:
+        if one.needed:
+            raise
+        _ended(one, str(wrong))
+
+
+def _ended(one: Kept, how: str) -> None:
+    now = time.monotonic()
     one.tries = 1 if now - one.began > _SETTLED_S else one.tries + 1
     if one.needed and one.tries > MOST_TRIES:
         raise Failed(f"{one.name} ended {one.tries} times soon after its start ({how}): its own message stands above.")
@@ -134,10 +155,8 @@ def _look_after(one: Kept) -> None:
     if one.needed or one.tries <= _WARN_AFTER:
         step(f"{one.name} ended by itself ({how}); it is started again in {pause:.0f} s")
     if not one.needed and one.tries == _WARN_AFTER:
-        step(
-            f"{one.name} did not stay up {one.tries} times; its own message stands above. It is tried on without a word until it does; "
-            "to see it alone: ./amber manage procrastinate worker"
-        )
+        way = f" To see why: {one.alone}." if one.alone else ""
+        step(f"{one.name} did not stay up {one.tries} times. It is tried on without a word until it does.{way}")
     one.again_at = now + pause
 
 

@@ -141,4 +141,5 @@ def web_server(bind: str, env: dict[str, str]) -> Program:
 def background_worker(env: dict[str, str]) -> Program:
     """What reads recordings in the background; a job that it leaves half done is begun anew."""
     command = manage("procrastinate", "worker", "--concurrency", "1")
-    return Program("What works in the background", command, needed=False, env=env, cwd=SERVER)
+    alone = "./amber manage procrastinate worker"
+    return Program("What works in the background", command, needed=False, env=env, cwd=SERVER, alone=alone)

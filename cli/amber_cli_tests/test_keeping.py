@@ -10,9 +10,11 @@ import tempfile
 import time
 from collections.abc import Callable
 from pathlib import Path
-from unittest import TestCase
+from unittest import TestCase, mock
 
+from amber_cli import keeping
 from amber_cli.paths import ROOT
+from amber_cli.say import Failed
 
 _PATIENCE_S = 60.0
 _KEEPER = """
@@ -85,7 +87,7 @@ class Kept(TestCase):
         keeper.terminate()
         _, said = keeper.communicate(timeout=_PATIENCE_S)
         pauses = [line.split(" in ")[-1] for line in said.splitlines() if "status 3" in line]
-        self.assertEqual(pauses, ["1 s", "2 s", "4 s"])
+        self.assertEqual(pauses, ["1 s", "2 s", "2 s"])
         self.assertEqual(said.count("did not stay up 3 times"), 1)
 
     def test_one_that_is_needed_and_will_not_stay_up_ends_everything_with_a_sentence(self) -> None:
@@ -93,6 +95,32 @@ class Kept(TestCase):
         _, said = keeper.communicate(timeout=_PATIENCE_S)
         self.assertEqual((keeper.returncode, len(self.started())), (1, 6))
         self.assertIn("The program ended 6 times soon after its start (status 3)", said)
+
+    def test_a_start_that_fails_is_tried_again_unless_everything_hangs_on_it(self) -> None:
+        class Reluctant(keeping.Kept):
+            starts = 0
+
+            def start(self) -> None:
+                self.starts += 1
+                if self.starts < 3:
+                    raise Failed("not yet")
+
+            def ended(self) -> str | None:
+                return None
+
+        one = Reluctant("The part", needed=False, alone="./amber see")
+        with mock.patch.object(keeping, "step") as told:
+            for _ in range(3):
+                one.again_at = 0.0
+                keeping._look_after(one)
+            self.assertEqual((one.starts, one.again_at), (3, None))
+            self.assertEqual(
+                next(call.args[0] for call in told.call_args_list), "The part ended by itself (not yet); it is started again in 1 s"
+            )
+        with self.assertRaisesRegex(Failed, "not yet"):
+            needed = Reluctant("The part", needed=True)
+            needed.again_at = 0.0
+            keeping._look_after(needed)
 
     def test_told_to_end_it_ends_with_what_it_keeps(self) -> None:
         for number in (signal.SIGTERM, signal.SIGINT, signal.SIGHUP):

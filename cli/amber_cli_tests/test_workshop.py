@@ -9,6 +9,7 @@ import ssl
 import subprocess
 import tempfile
 import time
+import urllib.error
 import urllib.request
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
@@ -113,6 +114,10 @@ class AWorkshop(TestCase):
             request = urllib.request.Request(f"{there}{address}", data=b"x" * size, method="POST")
             with self.subTest(address), self.assertRaises(OSError):
                 urllib.request.urlopen(request, context=trusted, timeout=30)
+        spooled = urllib.request.Request(f"{there}api/v1/import", data=b"x" * 1_500_000, method="POST")
+        with self.assertRaises(urllib.error.HTTPError) as caught:  # more than nginx keeps in memory, and it reaches the application
+            urllib.request.urlopen(spooled, context=trusted, timeout=30)
+        self.assertEqual((caught.exception.code, json.load(caught.exception)["error"]["code"]), (401, "signed_out"))
         found = checks.troubles(self.home)
         self.assertTrue(any("same disk" in one for one in found), found)
         self.assertFalse([one for one in found if "does not answer" in one or "earlier release" in one], found)
@@ -144,6 +149,12 @@ class AWorkshop(TestCase):
         self.assertIn("still runs", running.stderr)
         self.word("stop-copy", str(copy.home))
         self.cluster.stop()
+        last = HouseCluster(self.home, folder=self.folder / "last")
+        now = f"{datetime.now(UTC):%Y-%m-%d %H:%M:%S+00:00}"
+        said = self.word("restore", "--to", now, "--into", str(last.home))
+        self.assertIn("Nothing in the backups was written after that moment", said.stderr)
+        self.assertIn("could not be held against it", said.stderr)
+        self.word("stop-copy", str(last.home))
         self.assertIn("is set aside in", self.word("adopt", str(copy.home)).stderr)
         self.cluster.start()
         self.assertEqual(self.marks(self.cluster)[-1], "before")

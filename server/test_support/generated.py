@@ -14,7 +14,7 @@ from hypothesis import HealthCheck, Phase, given
 from hypothesis import seed as seeded
 from hypothesis import settings as explored
 from hypothesis.errors import Unsatisfiable
-from schemathesis import Case, GenerationMode
+from schemathesis import GenerationMode
 
 # these end the login that everything else is asked under
 _LEFT_OUT = {"sign_out", "change_person", "set_persons_password", "change_password", "set_shop"}
@@ -25,11 +25,12 @@ _OF_THE_WEB_SERVER = (414, 431)  # an address or header too long even to be hand
 def operations() -> list[Any]:
     """Every operation of docs/openapi.json."""
     raw = json.loads((Path(settings.ROOT) / "docs" / "openapi.json").read_text(encoding="utf-8"))
-    found = [one.ok() for one in schemathesis.openapi.from_dict(raw).get_all_operations()]
+    every: list[Any] = list(schemathesis.openapi.from_dict(raw).get_all_operations())
+    found = [one.ok() for one in every]
     return [one for one in found if one.definition.raw.get("operationId") not in _LEFT_OUT]
 
 
-def cases(operation: Any, *, most: int, number: int, known: Mapping[str, Sequence[str]]) -> Iterator[Case]:
+def cases(operation: Any, *, most: int, number: int, known: Mapping[str, Sequence[str]]) -> Iterator[Any]:
     """Up to `most` requests for one operation, half of them against its schema; the same ones for the same `number`.
 
     `known` has real ids by the name of a path's parameter: with them most requests get past "not found".
@@ -43,13 +44,13 @@ def cases(operation: Any, *, most: int, number: int, known: Mapping[str, Sequenc
             yield case
 
 
-def _made(operation: Any, mode: GenerationMode, most: int, number: int) -> list[Case]:
-    made: list[Case] = []
+def _made(operation: Any, mode: GenerationMode, most: int, number: int) -> list[Any]:
+    made: list[Any] = []
 
     @seeded(number)
     @explored(max_examples=most, database=None, phases=[Phase.generate], suppress_health_check=list(HealthCheck), deadline=None)
     @given(operation.as_strategy(generation_mode=mode))
-    def collect(case: Case) -> None:
+    def collect(case: Any) -> None:
         made.append(case)
 
     try:

@@ -29,6 +29,7 @@ _RECOVERED_WITHIN_S = 3600.0
 _FIRST_COPY_PORT = 54480
 _MOMENT = re.compile(r"\d{4}-\d{2}-\d{2}[ T]\d{2}:\d{2}(:\d{2}(\.\d+)?)?([+-]\d{2}(:?\d{2})?|Z)?")
 _LISTED = 5
+_NOTHING_AFTER = "recovery ended before configured recovery target was reached"
 
 
 @dataclass(frozen=True)
@@ -166,7 +167,15 @@ def restore(home: Home, moment: str, into: Path) -> HouseCluster:
     live = HouseCluster(home)
     if live.answers():
         _until_archived(home)
-    copy = _restored(home, into, "--type=time", f"--target={target:%Y-%m-%d %H:%M:%S.%f+00}")
+    try:
+        copy = _restored(home, into, "--type=time", f"--target={target:%Y-%m-%d %H:%M:%S.%f+00}")
+    except Failed:
+        log = into / "server.log"
+        if not (log.exists() and _NOTHING_AFTER in log.read_text(errors="replace")):
+            raise
+        step("Nothing in the backups was written after that moment: the copy has all there is")
+        shutil.rmtree(into)
+        copy = _restored(home, into, "--type=default")
     step(f"Restored to {target:%Y-%m-%d %H:%M:%S} UTC in {into}; it listens on 127.0.0.1:{copy.port}")
     if not live.answers():
         step("The workshop's own database does not answer, so the copy could not be held against it.")
@@ -231,7 +240,8 @@ def _restored(home: Home, folder: Path, *target: str) -> HouseCluster:
         one.mkdir(exist_ok=True)
         give_away(one)
     try:
-        _pgbackrest(home, f"--pg1-path={copy.data}", *target, "--target-action=promote", "--archive-mode=off", "restore")
+        to = [*target, "--target-action=promote"] if len(target) > 1 else target
+        _pgbackrest(home, f"--pg1-path={copy.data}", *to, "--archive-mode=off", "restore")
         copy.start()
         began = time.monotonic()
         while copy.sql("SELECT pg_is_in_recovery()") != "f":
@@ -247,6 +257,7 @@ def _restored(home: Home, folder: Path, *target: str) -> HouseCluster:
 def _until_archived(home: Home) -> None:
     """Until all that was written so far is in the backups' log."""
     cluster = HouseCluster(home)
+    cluster.sql("SELECT txid_current()")  # a commit after any moment until now, without which PostgreSQL does not know that it was reached
     segment = cluster.sql("SELECT pg_walfile_name(pg_switch_wal())")
     began = time.monotonic()
     while cluster.sql(f"SELECT coalesce(last_archived_wal >= '{segment}', false) FROM pg_stat_archiver") != "t":

@@ -156,10 +156,10 @@ def _start(home: Home, given: argparse.Namespace) -> int:
             waiting = subprocess.run([str(part) for part in manage("migrate", "--check")], env=home.environment(), cwd=SERVER, check=False)
             if waiting.returncode != 0:
                 raise Failed("The database is of an earlier release. Bring it up to date first: ./amber workshop upgrade")
-            parts = [_program(home, part, needed=False) for part in ("web", "worker", "proxy", "due")]
+            parts = [_program(home, part) for part in ("web", "worker", "proxy", "due")]
             with started(*parts):
                 _address(home, given)
-                return keep([Database(cluster), *parts])
+                return keep([Database(cluster, needed=False), *parts])
         finally:
             cluster.stop()
 
@@ -283,9 +283,11 @@ def _part(home: Home, part: str) -> tuple[list[str | Path], dict[str, str], Path
     return home.as_service(command), home.environment(), SERVER
 
 
-def _program(home: Home, part: str, *, needed: bool) -> Program:
+def _program(home: Home, part: str) -> Program:
+    """A part that is tried on and on: a workshop does not stop because one of them does."""
     command, env, cwd = _part(home, part)
-    return Program(f"The workshop's {part}", command, needed=needed, env=env, cwd=cwd)
+    alone = f"./amber workshop only {part} --home {home.folder}"
+    return Program(f"The workshop's {part}", command, needed=False, env=env, cwd=cwd, alone=alone)
 
 
 @contextmanager

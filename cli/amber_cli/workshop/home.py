@@ -10,9 +10,8 @@ import secrets
 import shutil
 import socket
 import subprocess
-from dataclasses import asdict, dataclass, field, fields
+from dataclasses import asdict, dataclass, fields
 from pathlib import Path
-from typing import Any
 
 from amber_cli.paths import PYTHON, ROOT
 from amber_cli.postgres import free_port, give_away
@@ -38,7 +37,6 @@ class Settings:
     backups: str = ""
     own_certificate: bool = False
     keep_full: int = 2
-    extra: dict[str, Any] = field(default_factory=dict)
 
 
 class Home:
