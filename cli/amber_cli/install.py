@@ -23,8 +23,8 @@ _TEST = ["chromium", "poppler-utils", *WORKSHOP]
 Purpose = Literal["compute", "run", "test"]
 
 
-def system(purpose: Purpose, more: Iterable[str] = ()) -> None:
-    """Debian packages that are missing for this purpose, and what a command needs beside them.
+def system(purpose: Purpose, more: Iterable[str] = ()) -> list[str]:
+    """Debian packages that are missing for this purpose, and what a command needs beside them; those that were installed.
 
     Raises
     ------
@@ -40,7 +40,7 @@ def system(purpose: Purpose, more: Iterable[str] = ()) -> None:
     except ImportError:
         missing.append("python3-venv")
     if not missing:
-        return
+        return []
     names = " ".join(missing)
     step(f"Installing Debian packages: {names}")
     mend = f"Install them by hand: sudo apt-get install --no-install-recommends {names}"
@@ -49,6 +49,7 @@ def system(purpose: Purpose, more: Iterable[str] = ()) -> None:
     run([*as_root, "apt-get", "update", "-q"], what="apt-get update", mend=mend, env=env)
     install = ["env", "DEBIAN_FRONTEND=noninteractive", "apt-get", "install", "-y", "-q", "--no-install-recommends", *missing]
     run([*as_root, *install], what="apt-get install", mend=mend, env=env)
+    return missing
 
 
 def _is_installed(name: str) -> bool:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import os
 import shutil
+import socket
 import ssl
 import subprocess
 import tempfile
@@ -40,6 +41,8 @@ def amber(*words: str, typed: str = "", check: bool = True) -> subprocess.Comple
 class AWorkshop(TestCase):
     folder: Path
     home: Home
+    weak: subprocess.CompletedProcess[str]
+    made: subprocess.CompletedProcess[str]
 
     @classmethod
     def setUpClass(cls) -> None:
@@ -52,7 +55,9 @@ class AWorkshop(TestCase):
         ports = ["--https-port", str(free_port(8900)), "--http-port", str(free_port(8960))]
         hosts = ["--host", "127.0.0.1", "--host", "bench.local"]
         run_as = ["--run-as", "root"] if os.geteuid() == 0 else []  # the tests' own Python may lie where only root reads
-        cls.made = cls.word("make", *hosts, *ports, *run_as, "--no-units", "--foreman", "greta", typed=f"{PASSWORD}\n")
+        options = [*hosts, *ports, *run_as, "--no-units", "--foreman", "greta"]
+        cls.weak = cls.word("make", *options, typed="short\n", check=False)
+        cls.made = cls.word("make", *options, typed=f"{PASSWORD}\n")
         HouseCluster(cls.home).start()
 
     @classmethod
@@ -83,8 +88,7 @@ class AWorkshop(TestCase):
         self.assertEqual(self.cluster.sql("SHOW data_checksums"), "on")
         self.assertEqual(self.cluster.sql("SELECT rolsuper FROM pg_roles WHERE rolname = 'amber_app'"), "f")
         self.assertEqual(self.cluster.sql("SELECT role FROM accounts_user WHERE username = 'greta'", database=DATABASE), "foreman")
-        weak = self.word("foreman", "callum", typed="short\n", check=False)
-        self.assertEqual((weak.returncode, "too short" in weak.stderr), (1, True))
+        self.assertEqual((self.weak.returncode, "too short" in self.weak.stderr), (1, True))
 
     def test_phones_reach_it_through_tls_and_the_check_says_what_is_not_right(self) -> None:
         started = subprocess.Popen(
@@ -205,6 +209,16 @@ class AWorkshop(TestCase):
 
 
 class Folder(TestCase):
+    def test_a_port_that_is_taken_is_said_before_anything_is_made(self) -> None:
+        with socket.socket() as taken, tempfile.TemporaryDirectory(dir="/var/tmp") as folder:
+            taken.bind(("127.0.0.1", 0))
+            taken.listen()
+            port = str(taken.getsockname()[1])
+            run_as = ["--run-as", "root"] if os.geteuid() == 0 else []
+            said = amber("make", "--home", f"{folder}/home", "--https-port", port, *run_as, check=False)
+            self.assertIn(f"Another program listens on port {port} already", said.stderr)
+            self.assertFalse(Home(Path(folder) / "home").made)
+
     def test_a_folder_without_a_workshop_is_said(self) -> None:
         said = amber("check", "--home", "/var/tmp/no-such-workshop", check=False)
         self.assertEqual(said.returncode, 1)

@@ -6,6 +6,7 @@ import argparse
 import fcntl
 import getpass
 import os
+import socket
 import subprocess
 import sys
 from collections.abc import Iterator
@@ -86,7 +87,8 @@ def _parser() -> argparse.ArgumentParser:
 
 
 def _make(home: Home, given: argparse.Namespace) -> None:
-    install.system("run", install.WORKSHOP)
+    if "nginx-light" in install.system("run", install.WORKSHOP):
+        proxy.stop_the_packages_own()
     install.python(for_tests=False)
     install.web()
     first = not home.made
@@ -114,6 +116,9 @@ def _make(home: Home, given: argparse.Namespace) -> None:
     if given.certificate:
         certificates.take_own(home, given.certificate, given.key)
         settings.own_certificate = True
+    if first:
+        _require_free(settings.https_port, "--https-port")
+        _require_free(settings.http_port, "--http-port")
     home.keep(settings)
     if given.encrypt_backups and not home.has_secret("backup-passphrase"):
         if not first:
@@ -127,8 +132,10 @@ def _make(home: Home, given: argparse.Namespace) -> None:
     with _database(home) as cluster:
         cluster.prepare()
         backups.configure(home)
-        if first:
+        if cluster.sql("SELECT to_regclass('accounts_user') IS NULL", database=DATABASE) == "t":
             upgrade.migrate(home, DATABASE)
+        # asked of the database, so that a first day that was cut short goes on where it stood
+        if cluster.sql("SELECT count(*) FROM accounts_user WHERE role = 'foreman'", database=DATABASE) == "0":
             _make_foreman(home, given.foreman or _asked("Login name of the first foreman"), given.foreman_name)
         if not backups.listed(home):
             backups.backup(home, "full")
@@ -138,6 +145,12 @@ def _make(home: Home, given: argparse.Namespace) -> None:
     else:
         step(f"systemd's units are written to {written[0].parent}; without them: ./amber workshop start --home {home.folder}")
     _address(home, given)
+
+
+def _require_free(port: int, option: str) -> None:
+    with socket.socket() as probe:
+        if probe.connect_ex(("127.0.0.1", port)) == 0:
+            raise Failed(f"Another program listens on port {port} already. Stop it, or choose another port with {option}.")
 
 
 def _start(home: Home, given: argparse.Namespace) -> int:

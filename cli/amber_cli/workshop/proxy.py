@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import html
 import os
 import subprocess
@@ -14,6 +15,7 @@ from amber_cli.workshop.home import Home
 
 _LARGEST_BODY_MB = 101  # the largest upload that the application takes, with the form around it
 _LARGEST_ELSEWHERE_MB = 2
+_AWAY = "The server is starting or has stopped."
 
 
 def address(home: Home) -> str:
@@ -48,6 +50,15 @@ def configure(home: Home) -> None:
 def command(home: Home) -> list[str | Path]:
     """nginx with the workshop's own settings; the system's nginx is left alone."""
     return ["nginx", "-c", home.nginx / "nginx.conf", "-p", home.nginx, "-e", home.nginx / "error.log"]
+
+
+def stop_the_packages_own() -> None:
+    """Debian starts an nginx of its own with the package, on the port that the workshop is about to take; one that was there before is
+    left alone."""
+    if os.geteuid() == 0:
+        for command in (["systemctl", "disable", "--now", "nginx"], ["nginx", "-s", "stop"]):
+            with contextlib.suppress(OSError):
+                subprocess.run(command, capture_output=True, check=False)
 
 
 def reload(home: Home) -> None:
@@ -87,10 +98,8 @@ def _conf(home: Home) -> str:
     location ~ \\.svg$ {{ }}
     location / {{ return 308 https://$host$port_of_tls$request_uri; }}"""
     port = "" if settings.https_port == 443 else f":{settings.https_port}"
-    away = (
-        '{"error": {"code": "away", "message": "The server is starting or has stopped. What you typed is kept. '
-        'Try again in a moment.", "field": ""}}'
-    )
+    away = f'{{"error": {{"code": "away", "message": "{_AWAY} What you typed is kept. Try again in a moment.", "field": ""}}}}'
+    page = f'<!doctype html><title>Amber Pinion</title><p style="font:20px sans-serif">{_AWAY} This page loads again by itself.</p>'
     return f"""# written by ./amber workshop; changed settings belong into {home.settings_file}
 daemon off;
 worker_processes 1;
@@ -152,7 +161,12 @@ http {{
     location ~ ^/api/v1/(import$|work/[^/]+/(recordings|parts/photos|steps/[^/]+/photos)$|trials/[^/]+/photos$|stores/[^/]+/import$) {{
       client_max_body_size {_LARGEST_BODY_MB}m; proxy_pass http://web;
     }}
-    location / {{ proxy_pass http://web; }}
+    location /api/ {{ proxy_pass http://web; }}
+    location / {{ error_page 413 = @large; error_page 502 503 504 = @away_page; proxy_pass http://web; }}
+    location @away_page {{
+      internal; default_type text/html; add_header Refresh 3 always; add_header Cache-Control no-store always;
+      return 503 '{page}';
+    }}
   }}
 }}
 """
