@@ -189,13 +189,13 @@ _PAGE = """<!doctype html>
 <title>Amber Pinion: this phone</title>
 <style>body{{font:18px/1.5 sans-serif;max-width:34rem;margin:2rem auto;padding:0 1rem;color:#1d1b18;background:#f6f3ee}}
 a.go{{display:inline-block;background:#1d1b18;color:#fff;padding:.8rem 1.2rem;text-decoration:none}}
-li{{margin:.4rem 0}}code{{font-size:.8em;word-break:break-all}}</style></head>
+h1{{font-size:1.5rem}}li{{margin:.4rem 0}}code{{font-size:.8em;word-break:break-all}}</style></head>
 <body><h1>Bring this phone to the workshop</h1>
 <p>Camera, sensors and work without a connection need a secure address. The workshop vouches for itself, with a certificate of the house.
 Install it once on each phone, only on phones of the workshop.</p>
 <ol><li><a class="go" href="/house.crt" download>Get the certificate</a></li>
-<li>Android: Settings, search for “CA certificate”, choose the downloaded file. iPhone and iPad: Settings, “Profile downloaded”, install;
-then General, About, Certificate Trust Settings, switch it on. Firefox asks by itself.</li>
+<li>In the phone's settings search for “certificate” and install the downloaded file as a CA certificate. Some phones show it as a
+downloaded profile, and want it switched on under certificate trust afterwards.</li>
 <li>Compare the SHA-256 fingerprint with the one on the server's screen:<br><code>{mark}</code></li>
 <li><a class="go" href="{there}">Open the workshop</a><br>
 <img src="/address.svg" alt="The workshop's address as a code" width="210"></li></ol>
