@@ -200,6 +200,21 @@ class AWorkshop(TestCase):
         self.assertNotEqual(self.home.secret("secret-key"), before)
         self.assertEqual(self.home.environment()["AMBER_OLD_SECRET_KEYS"], before)
 
+    def test_backups_on_another_disk_are_encrypted_when_wanted(self) -> None:
+        said = self.word("make", "--encrypt-backups", "--no-units", typed="heather and peat\n", check=False)
+        self.assertIn("not encrypted already", said.stderr)
+        other = self.folder / "disk"
+        other.mkdir()
+        settings = self.home.settings
+        self.addCleanup(
+            lambda: (self.home.keep(settings), (self.home.secrets / "backup-passphrase").unlink(), backups.configure(self.home))
+        )
+        self.word("make", "--encrypt-backups", "--backups-to", str(other), "--no-units", typed="heather and peat\n")
+        self.assertIn("The backup is good", self.word("prove").stderr)
+        info = (other / "amber-pinion-backups" / "backup" / "workshop" / "backup.info").read_bytes()
+        self.assertTrue(info.startswith(b"Salted__"), info[:40])
+        self.assertNotIn("heather", self.home.settings_file.read_text())
+
     def test_units_for_systemd(self) -> None:
         names = {one.name for one in units.write(self.home)}
         self.assertEqual(names, {f"amber-pinion-{part}.service" for part in (*units.PARTS, "backup")} | {"amber-pinion-backup.timer"})

@@ -41,5 +41,5 @@ def give_back(*keys: str) -> None:
 
 
 def forget(*keys: str) -> None:
-    """Begin to count anew."""
+    """Start counting again."""
     Allowance.objects.filter(key__in=[key[:200] for key in keys]).delete()

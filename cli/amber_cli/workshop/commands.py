@@ -110,7 +110,8 @@ def _make(home: Home, given: argparse.Namespace) -> None:
     settings.http_port = given.http_port or settings.http_port
     settings.time_zone = given.time_zone or settings.time_zone
     if given.backups_to:
-        settings.backups = str(given.backups_to.resolve())
+        # a folder of its own in there: what was named may be a whole disk, and backups are for the database's user alone
+        settings.backups = str(given.backups_to.resolve() / "amber-pinion-backups")
     if bool(given.certificate) != bool(given.key):
         raise Failed("Give both --certificate and --key.")
     if given.certificate:
@@ -121,8 +122,8 @@ def _make(home: Home, given: argparse.Namespace) -> None:
         _require_free(settings.http_port, "--http-port")
     home.keep(settings)
     if given.encrypt_backups and not home.has_secret("backup-passphrase"):
-        if not first:
-            raise Failed("Backups of this workshop are not encrypted yet: choose another folder with --backups-to at the same time.")
+        if home.backups.exists() and any(home.backups.iterdir()):
+            raise Failed("There are backups that are not encrypted already. Name another folder with --backups-to at the same time.")
         write_secret(home.secrets / "backup-passphrase", _typed_twice("Passphrase of the backups (keep it elsewhere too)"))
     for name in ("secret-key", "database-password"):
         home.secret(name)

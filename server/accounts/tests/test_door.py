@@ -33,7 +33,7 @@ class Tries(ApiTestCase):
             self.assertEqual(self.wrong(5), [401] * 5)
             self.assertEqual(self.sign_in(people.PASSWORD).status_code, 200)
 
-    def test_when_the_span_is_over_it_begins_anew(self) -> None:
+    def test_when_the_span_is_over_the_count_starts_again(self) -> None:
         self.wrong(7)
         for row in Allowance.objects.all():
             Allowance.objects.filter(pk=row.pk).update(began=row.began.replace(year=2020))
