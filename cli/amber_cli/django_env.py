@@ -22,11 +22,11 @@ def environment(*, mode: str, database_url: str, **more: str) -> dict[str, str]:
         "PYTHONPATH": path,
     }
     if mode == "demo":
-        wanted["AMBER_TIME_ZONE"] = os.environ.get("AMBER_TIME_ZONE") or _this_machines_zone()
+        wanted["AMBER_TIME_ZONE"] = os.environ.get("AMBER_TIME_ZONE") or this_machines_zone()
     return {**os.environ, **wanted, **more}
 
 
-def _this_machines_zone() -> str:
+def this_machines_zone() -> str:
     """The zone of Debian's /etc/timezone, so that printed times are those on the wall."""
     try:
         zone = Path("/etc/timezone").read_text(encoding="utf-8").strip()
@@ -38,8 +38,13 @@ def _this_machines_zone() -> str:
 
 def serving_environment() -> dict[str, str]:
     """For ./amber serve: everything comes from outside, nothing is made up."""
+    return {**os.environ, **serving()}
+
+
+def serving() -> dict[str, str]:
+    """What every serving Django has in its environment, whatever else it has."""
     path = os.pathsep.join(str(ROOT / part) for part in ("server", "core", "cli"))
-    return {**os.environ, "AMBER_MODE": "serve", "DJANGO_SETTINGS_MODULE": "config.settings", "PYTHONPATH": path}
+    return {"AMBER_MODE": "serve", "DJANGO_SETTINGS_MODULE": "config.settings", "PYTHONPATH": path}
 
 
 def _secret_key() -> str:

@@ -138,8 +138,12 @@ def web_server(bind: str, env: dict[str, str]) -> Program:
     return Program("The web server", gunicorn(bind), env=env, cwd=SERVER)
 
 
+def worker_command() -> list[str | Path]:
+    """The worker's command line."""
+    return manage("procrastinate", "worker", "--concurrency", "1")
+
+
 def background_worker(env: dict[str, str]) -> Program:
     """What reads recordings in the background; a job that it leaves half done is begun anew."""
-    command = manage("procrastinate", "worker", "--concurrency", "1")
     alone = "./amber manage procrastinate worker"
-    return Program("What works in the background", command, needed=False, env=env, cwd=SERVER, alone=alone)
+    return Program("What works in the background", worker_command(), needed=False, env=env, cwd=SERVER, alone=alone)

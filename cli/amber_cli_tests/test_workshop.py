@@ -166,7 +166,7 @@ class AWorkshop(TestCase):
 
     def test_a_damaged_copy_is_not_called_good(self) -> None:
         lost = {"point": "x", "tables": {"jobs_job": [1, "5"]}, "at": ""}
-        with mock.patch.object(backups, "_manage", side_effect=[json.dumps(lost), json.dumps({"jobs_job": [0, "0"]})]):
+        with mock.patch.object(Home, "django", side_effect=[json.dumps(lost), json.dumps({"jobs_job": [0, "0"]})]):
             copy: Any = mock.Mock(port=1)
             with mock.patch.object(backups, "_restored", return_value=copy), self.assertRaisesRegex(Failed, "jobs_job"):
                 backups.prove(self.home)

@@ -50,7 +50,8 @@ def change(writing: Writing, person_id: int, *, display_name: str | None, role: 
         When it would leave the workshop without a foreman, or closes one's own login.
     """
     policy.require(writing.by, "shop_settings")
-    person, was = _locked(person_id), get_object_or_404(User, pk=person_id)
+    person = _locked(person_id)
+    was_foreman = person.is_active and person.role == Role.FOREMAN
     if display_name is not None:
         _require_name(display_name)
         person.display_name = display_name
@@ -59,7 +60,6 @@ def change(writing: Writing, person_id: int, *, display_name: str | None, role: 
     person.role = role or person.role
     person.is_active = person.is_active if active is None else active
     others = User.objects.filter(role=Role.FOREMAN, is_active=True, is_superuser=False).exclude(pk=person.pk)
-    was_foreman = was.is_active and was.role == Role.FOREMAN
     if was_foreman and not (person.is_active and person.role == Role.FOREMAN) and not others.exists():
         raise Conflict(say("This is the last foreman. Make somebody else a foreman first."), code="last_foreman")
     person.save(update_fields=["display_name", "role", "is_active"])

@@ -7,7 +7,7 @@ from typing import Any, Literal
 from django.http import HttpRequest
 from ninja.security import SessionAuth
 
-from accounts.models import Role, Shop, User
+from accounts.models import Role, ShopRule, User
 from amber_core.words import Said, listed, say
 from shared.refusals import NotAllowed
 
@@ -41,7 +41,7 @@ _WORDS: dict[Action, Said] = {
 def allowed(action: Action) -> frozenset[str]:
     """The roles that may; who may export is the workshop's own rule."""
     if action == "export":
-        return frozenset({Role.FOREMAN, *Shop.get().rule.export_roles})
+        return frozenset({Role.FOREMAN, *ShopRule.now().export_roles})
     return _ALLOWED[action]
 
 

@@ -21,7 +21,7 @@ from build_sheet.export import job_file_text
 from jobs.models import Job
 from shared.refusals import Refusal
 from whole_workshop.tables import record_tables, release
-from whole_workshop.tally import differences, tally
+from whole_workshop.tally import OF_A_PERSON, differences, tally
 
 FORMAT = "amber-pinion.workshop"
 VERSION = 1
@@ -114,7 +114,7 @@ def _take_in(whole: zipfile.ZipFile, manifest: dict[str, Any]) -> None:
 
 
 def _rows(table: str) -> Iterator[str]:
-    row = "to_jsonb(one) - 'password' - 'last_login'" if table == "accounts_user" else "row_to_json(one)"
+    row = OF_A_PERSON if table == "accounts_user" else "row_to_json(one)"
     with connection.cursor() as cursor:
         cursor.execute(f"DECLARE whole_rows NO SCROLL CURSOR FOR SELECT ({row})::text FROM {table} AS one")
         while True:

@@ -12,13 +12,13 @@ from whole_workshop.tables import record_tables, written_once
 
 # every row's own text, hashed; their sum does not depend on the order they come in
 _SUM = "SELECT count(*), coalesce(sum(hashtextextended({row}, 0)::numeric), 0)::text FROM {table} AS one"
-_OF_A_PERSON = "(to_jsonb(one) - 'password' - 'last_login')::text"
+OF_A_PERSON = "to_jsonb(one) - 'password' - 'last_login'"
 _PLAIN = "one::text"
 
 
 def row_text(table: str) -> str:
     """The SQL of a row's text: a person's password and last sign-in are not part of the record."""
-    return _OF_A_PERSON if table == "accounts_user" else _PLAIN
+    return f"({OF_A_PERSON})::text" if table == "accounts_user" else _PLAIN
 
 
 def tally() -> dict[str, list[Any]]:

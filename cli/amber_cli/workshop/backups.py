@@ -14,11 +14,9 @@ from pathlib import Path
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from amber_cli.django_env import manage
-from amber_cli.paths import SERVER
 from amber_cli.postgres import as_database_user, free_port, give_away
 from amber_cli.say import Failed, run, step
-from amber_cli.workshop.database import DATABASE, HouseCluster, give_away_file
+from amber_cli.workshop.database import HouseCluster, give_away_file
 from amber_cli.workshop.home import Home, write_secret
 
 FULL_EVERY = timedelta(days=6, hours=18)
@@ -119,14 +117,14 @@ def _proven(home: Home) -> dict[str, Any]:
     if not listed(home):
         backup(home, "full")
     began = time.monotonic()
-    witness = json.loads(_manage(home, DATABASE, "witness"))
+    witness = json.loads(home.django("witness"))
     _until_archived(home)
     folder = home.pg / "proof"
     shutil.rmtree(folder, ignore_errors=True)
     step("Restoring a copy to see whether the backup is good")
     copy = _restored(home, folder, "--type=name", f"--target={witness['point']}")
     try:
-        found = json.loads(_manage(home, DATABASE, "tally", port=copy.port))
+        found = json.loads(home.django("tally", port=copy.port))
     finally:
         copy.stop()
         shutil.rmtree(folder, ignore_errors=True)
@@ -180,8 +178,8 @@ def restore(home: Home, moment: str, into: Path) -> HouseCluster:
     if not live.answers():
         step("The workshop's own database does not answer, so the copy could not be held against it.")
         return copy
-    mine = json.loads(_manage(home, DATABASE, "tally", "--rows"))
-    theirs = json.loads(_manage(home, DATABASE, "tally", "--rows", port=copy.port))
+    mine = json.loads(home.django("tally", "--rows"))
+    theirs = json.loads(home.django("tally", "--rows", port=copy.port))
     changed = [(table, key) for table, rows in theirs.items() for key, digest in rows.items() if mine.get(table, {}).get(key) != digest]
     if changed:
         named = ", ".join(f"{table} {key}" for table, key in changed[:_LISTED])
@@ -278,11 +276,6 @@ def _pgbackrest(home: Home, *arguments: str) -> str:
     command = as_database_user(["pgbackrest", f"--config={cluster.conf}", "--stanza=workshop", *arguments])
     env = {"PATH": os.environ.get("PATH", ""), "LC_ALL": "C.UTF-8"}
     return run(command, what=f"pgbackrest {arguments[-1]}", mend="What it said stands below.", cwd=Path("/"), env=env)
-
-
-def _manage(home: Home, database: str, *arguments: str, port: int | None = None) -> str:
-    env = {**home.environment(), "DATABASE_URL": home.database_url(database, port)}
-    return run(manage(*arguments), what=f"Counting ({arguments[0]})", mend="What it said stands below.", env=env, cwd=SERVER)
 
 
 def _now() -> datetime:

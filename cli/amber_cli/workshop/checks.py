@@ -10,10 +10,8 @@ import subprocess
 from collections.abc import Callable, Iterator
 from datetime import UTC, datetime, timedelta
 
-from amber_cli.django_env import manage
-from amber_cli.paths import SERVER
 from amber_cli.say import Failed
-from amber_cli.workshop import backups, certificates, proxy
+from amber_cli.workshop import backups, certificates, proxy, upgrade
 from amber_cli.workshop.database import DATABASE, HouseCluster
 from amber_cli.workshop.home import Home, free_bytes, known_hosts
 
@@ -94,15 +92,7 @@ def _clock(home: Home) -> Iterator[str]:
 
 
 def _migrations(home: Home) -> Iterator[str]:
-    done = subprocess.run(
-        [str(part) for part in manage("migrate", "--check")],
-        env=home.environment(),
-        cwd=SERVER,
-        capture_output=True,
-        text=True,
-        check=False,
-    )
-    if done.returncode != 0:
+    if upgrade.pending(home):
         yield "The database is of an earlier release than the program. Bring it up to date with ./amber workshop upgrade."
 
 

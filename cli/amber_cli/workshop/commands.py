@@ -14,16 +14,15 @@ from contextlib import contextmanager
 from pathlib import Path
 
 from amber_cli import install
-from amber_cli.django_env import manage
+from amber_cli.django_env import manage, this_machines_zone
 from amber_cli.keeping import Database, Program, heed_signals, keep
 from amber_cli.paths import SERVER
-from amber_cli.running import gunicorn, started
-from amber_cli.say import Failed, run, step
+from amber_cli.running import gunicorn, started, worker_command
+from amber_cli.say import Failed, step
 from amber_cli.workshop import backups, certificates, checks, proxy, units, upgrade
 from amber_cli.workshop.database import DATABASE, HouseCluster
 from amber_cli.workshop.home import USUAL, Home, new_settings, write_secret
 
-_ZONE = Path("/etc/timezone")
 _HOURLY_S = 3600
 
 
@@ -98,7 +97,7 @@ def _make(home: Home, given: argparse.Namespace) -> None:
             given.host,
             https_port=given.https_port,
             http_port=given.http_port,
-            time_zone=given.time_zone or _zone(),
+            time_zone=given.time_zone or this_machines_zone(),
             run_as=given.run_as,
         )
         if first
@@ -142,7 +141,7 @@ def _make(home: Home, given: argparse.Namespace) -> None:
             backups.backup(home, "full")
     written = units.write(home)
     if units.running_systemd() and not given.no_units:
-        units.install(home)
+        units.install(written)
     else:
         step(f"systemd's units are written to {written[0].parent}; without them: ./amber workshop start --home {home.folder}")
     _address(home, given)
@@ -167,8 +166,7 @@ def _start(home: Home, given: argparse.Namespace) -> int:
         proxy.configure(home)
         cluster.start()
         try:
-            waiting = subprocess.run([str(part) for part in manage("migrate", "--check")], env=home.environment(), cwd=SERVER, check=False)
-            if waiting.returncode != 0:
+            if upgrade.pending(home):
                 raise Failed("The database is of an earlier release. Bring it up to date first: ./amber workshop upgrade")
             parts = [_program(home, part) for part in ("web", "worker", "proxy", "due")]
             with started(*parts):
@@ -248,12 +246,12 @@ def _stop_copy(home: Home, given: argparse.Namespace) -> None:
 
 def _export(home: Home, given: argparse.Namespace) -> None:
     with _database(home):
-        print(_manage(home, "export_workshop", str(given.file.resolve())).strip())
+        print(home.django("export_workshop", str(given.file.resolve())).strip())
 
 
 def _import(home: Home, given: argparse.Namespace) -> None:
     with _database(home):
-        print(_manage(home, "import_workshop", str(given.file.resolve())).strip())
+        print(home.django("import_workshop", str(given.file.resolve())).strip())
 
 
 def _foreman(home: Home, given: argparse.Namespace) -> None:
@@ -293,7 +291,7 @@ def _part(home: Home, part: str) -> tuple[list[str | Path], dict[str, str], Path
         amber: list[str | Path] = [sys.executable, "-m", "amber_cli", "workshop", "due", "--home", home.folder]
         return [sys.executable, "-c", again, *amber], {**os.environ, **plain}, Path("/")
     served = gunicorn(f"127.0.0.1:{home.settings.web_port}")
-    command = served if part == "web" else manage("procrastinate", "worker", "--concurrency", "1")
+    command = served if part == "web" else worker_command()
     return home.as_service(command), home.environment(), SERVER
 
 
@@ -352,14 +350,3 @@ def _asked(what: str) -> str:
     if not sys.stdin.isatty():
         raise Failed(f"{what}: give it with --foreman.")
     return input(f"{what}: ").strip()
-
-
-def _manage(home: Home, *arguments: str) -> str:
-    return run(manage(*arguments), what=arguments[0], mend="What it said stands below.", env=home.environment(), cwd=SERVER)
-
-
-def _zone() -> str:
-    try:
-        return _ZONE.read_text(encoding="utf-8").strip() or "UTC"
-    except OSError:
-        return "UTC"

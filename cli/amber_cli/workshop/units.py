@@ -48,9 +48,9 @@ def installed() -> bool:
     return (_SYSTEMD / f"{PREFIX}-web.service").exists()
 
 
-def install(home: Home) -> None:
-    """Put them into systemd's folder, and start them now and with the machine."""
-    for unit in write(home):
+def install(written: list[Path]) -> None:
+    """Put those that were written into systemd's folder, and start them now and with the machine."""
+    for unit in written:
         shutil.copyfile(unit, _SYSTEMD / unit.name)
     mend = "Look at: journalctl -u 'amber-pinion-*'"
     run(["systemctl", "daemon-reload"], what="systemctl daemon-reload", mend=mend)

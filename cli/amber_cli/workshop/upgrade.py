@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import subprocess
 from collections.abc import Callable
 
 from amber_cli.django_env import manage
 from amber_cli.paths import SERVER
-from amber_cli.say import Failed, run, step
+from amber_cli.say import Failed, step
 from amber_cli.workshop import backups
 from amber_cli.workshop.database import DATABASE, ROLE, HouseCluster
 from amber_cli.workshop.home import Home
@@ -17,9 +18,14 @@ BEFORE = "amber_before"
 
 def migrate(home: Home, database: str) -> None:
     """Bring one database up to this release."""
-    env = {**home.environment(), "DATABASE_URL": home.database_url(database)}
     for command in (("migrate", "--noinput", "-v", "0"), ("reconstruct_signoffs",)):
-        run(manage(*command), what=f"Migrating ({command[0]})", mend="The workshop's database is as it was.", env=env, cwd=SERVER)
+        home.django(*command, database=database)
+
+
+def pending(home: Home) -> bool:
+    """Whether the workshop's database is of an earlier release than this program."""
+    command = [str(part) for part in manage("migrate", "--check")]
+    return subprocess.run(command, env=home.environment(), cwd=SERVER, capture_output=True, check=False).returncode != 0
 
 
 def upgrade(home: Home, *, migrating: Callable[[Home, str], None] = migrate) -> None:
