@@ -20,6 +20,8 @@ HELP = """Amber Pinion
   ./amber hostile [N]     N requests (10000) made from the API's schema, bad files, bent questions; what fails is listed
   ./amber torture [N [S]] N kills (500), seed S, of the parts of a workshop that is written to; every acknowledged write is looked for
   ./amber workshop WORD   a real workshop on this machine: make, start, check, backup, restore, upgrade (docs/running.md)
+  ./amber cluster         three databases that follow one another, two web servers, one door, on loopback, with the demo (docs/cluster.md)
+  ./amber cluster torture --minutes 10    the same, written to while its parts are killed
   ./amber serve           the server for a real workshop; settings from the environment (docs/running.md)
   ./amber manage ...      Django's own commands with the settings of ./amber serve
   ./amber types           write the API schema and the front end's types again
@@ -67,6 +69,10 @@ def main(arguments: list[str]) -> int:
         from amber_cli.workshop import commands
 
         return commands.main(rest or ["--help"])
+    if word == "cluster":
+        from amber_cli.cluster import commands as cluster
+
+        return cluster.main(rest)
     if word == "manage":
         from amber_cli import running
 

@@ -129,7 +129,7 @@ def torture(arguments: list[str]) -> int:
         run(load, what="Loading families", mend="Look at what it says.", env=house.environment(), cwd=SERVER)
         step(f"{kills} kills, seed {seed}")
         env = {**os.environ, "PYTHONPATH": f"{ROOT}:{ROOT / 'cli'}", "AMBER_ROOT": str(ROOT)}
-        asked = [str(PYTHON), "-m", "benchmarks.torture", str(home), kills, seed]
+        asked = [str(PYTHON), "-m", "benchmarks.torture_workshop", str(home), kills, seed]
         return subprocess.run(asked, input=password + "\n", text=True, env=env, cwd=ROOT, check=False).returncode
     finally:
         if started is not None:

@@ -95,8 +95,7 @@ def python(*, for_tests: bool) -> None:
             what="Making .venv",
             mend="Remove .venv and start again.",
         )
-    env = {key: value for key, value in os.environ.items() if key != "PYTHONPATH"}
-    env["VIRTUAL_ENV"] = str(VENV)
+    env = {**_plain(), "VIRTUAL_ENV": str(VENV)}
     run(
         [uv, "pip", "sync", "-q", "--require-hashes", "--compile-bytecode", ROOT / name],
         what="Installing Python packages",
@@ -107,6 +106,18 @@ def python(*, for_tests: bool) -> None:
     if for_tests:
         lines.append(f"{name} {_digest([ROOT / name])}")
     stamp.write_text("\n".join(lines))
+
+
+def beside(lock: Path, folder: Path) -> None:
+    """Packages of a lock file of their own, in a folder that is no part of .venv: for programs that run as another user."""
+    step(f"Installing the packages of {lock.relative_to(ROOT)}")
+    uv = STATE / "bootstrap" / "bin" / "uv"
+    command = [uv, "pip", "install", "-q", "--python", PYTHON, "--require-hashes", "--target", folder, "-r", lock]
+    run(command, what=f"Installing {lock.name}", mend="Check the connection to the package registry and start again.", env=_plain())
+
+
+def _plain() -> dict[str, str]:
+    return {key: value for key, value in os.environ.items() if key != "PYTHONPATH"}
 
 
 def node() -> None:

@@ -9,7 +9,7 @@ import signal
 import subprocess
 import time
 from abc import ABC, abstractmethod
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from amber_cli.postgres import Cluster
@@ -63,13 +63,19 @@ class Program(Kept):
         env: dict[str, str] | None = None,
         cwd: Path | None = None,
         alone: str = "",
+        ending_s: float = _ENDING_S,
+        log: Path | None = None,
     ) -> None:
         super().__init__(name, needed=needed, alone=alone)
-        self.command, self.env, self.cwd = [str(part) for part in command], env, cwd
+        self.command, self.env, self.cwd, self.ending_s = [str(part) for part in command], env, cwd, ending_s
+        self.log = log
         self.process: subprocess.Popen[bytes] | None = None
 
     def start(self) -> None:
-        self.process = subprocess.Popen(self.command, cwd=self.cwd, env=self.env, start_new_session=True, preexec_fn=end_with_parent)
+        with self.log.open("ab") if self.log else contextlib.nullcontext() as told:
+            self.process = subprocess.Popen(
+                self.command, cwd=self.cwd, env=self.env, stdout=told, stderr=told, start_new_session=True, preexec_fn=end_with_parent
+            )
 
     def ended(self) -> str | None:
         assert self.process is not None
@@ -86,7 +92,7 @@ class Program(Kept):
             return
         self.process.terminate()
         try:
-            self.process.wait(timeout=_ENDING_S)
+            self.process.wait(timeout=self.ending_s)
         except subprocess.TimeoutExpired:
             os.killpg(self.process.pid, signal.SIGKILL)
             self.process.wait()
@@ -106,8 +112,8 @@ class Database(Kept):
         return None if self.cluster.runs() else "its process is gone"
 
 
-def keep(all_of_it: Sequence[Kept]) -> int:
-    """Look after what runs until this process is told to end.
+def keep(all_of_it: Sequence[Kept], *, until: Callable[[], bool] = lambda: False) -> int:
+    """Look after what runs until this process is told to end, or `until` holds.
 
     Raises
     ------
@@ -115,10 +121,11 @@ def keep(all_of_it: Sequence[Kept]) -> int:
         When something that is needed ended six times, each time soon after its start.
     """
     try:
-        while True:
+        while not until():
             for one in all_of_it:
                 _look_after(one)
             time.sleep(_LOOK_S)
+        return 0
     except KeyboardInterrupt:
         ignore_signals()  # a second Ctrl-C must not leave the database running
         return 0

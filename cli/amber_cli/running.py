@@ -21,13 +21,13 @@ from amber_cli.say import Failed, run, step
 
 FIRST_WEB_PORT = 8460
 _NEEDS_NO_DATABASE = ("help", "version", "migrate", "showmigrations", "makemigrations", "check", "check_serving")
-_WORKERS = ["--worker-class", "gthread", "--workers", "2", "--threads", "6"]
 
 
-def gunicorn(bind: str) -> list[str | Path]:
-    """The production server."""
+def gunicorn(bind: str, *, workers: int = 2) -> list[str | Path]:
+    """The production server, of so many processes."""
+    size = ["--worker-class", "gthread", "--workers", str(workers), "--threads", "6"]
     quiet = ["--preload", "--no-control-socket", "--log-level", "warning", "--timeout", "60", "--graceful-timeout", "5"]
-    return [PYTHON, "-m", "gunicorn", "config.wsgi", "--bind", bind, *_WORKERS, *quiet]
+    return [PYTHON, "-m", "gunicorn", "config.wsgi", "--bind", bind, *size, *quiet]
 
 
 def demo() -> int:

@@ -86,8 +86,19 @@ TEMPLATES = [
 DATABASES = {
     "default": dj_database_url.parse(DATABASE_URL or "postgres://amber@127.0.0.1:54329/amber", conn_max_age=60, conn_health_checks=True)
 }
-# Statements are prepared where that is asked for (shared/gathering.py), never by how often they come: psycopg would prepare none at None.
-DATABASES["default"].setdefault("OPTIONS", {})["prepare_threshold"] = 1_000_000
+POOLED = os.environ.get("AMBER_POOLED", "") == "1"
+"""A pooler stands before the database and hands a connection out for one transaction: nothing may be left on it."""
+STANDBY_URL = os.environ.get("AMBER_STANDBY_URL", "")
+if STANDBY_URL:
+    DATABASES["standby"] = dj_database_url.parse(STANDBY_URL, conn_max_age=60, conn_health_checks=True)
+    DATABASE_ROUTERS = ["shared.standby.Router"]
+    MIDDLEWARE.insert(MIDDLEWARE.index("config.reading.Reading") + 1, "shared.standby.ReadsThere")
+STANDBY_READS = [r"/api/v1/floor(/today|/plan)?", r"/api/v1/vehicles(/[^/]+)?"]
+"""What may be read from a standby: long lists and histories, which nobody has just typed."""
+for database in DATABASES.values():
+    # prepared where that is asked for (shared/gathering.py), never by how often one comes: psycopg would prepare none at None
+    database.setdefault("OPTIONS", {})["prepare_threshold"] = None if POOLED else 1_000_000
+    database["DISABLE_SERVER_SIDE_CURSORS"] = POOLED
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 TEST_RUNNER = "config.test_runner.CountingRunner"
 

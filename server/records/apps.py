@@ -1,4 +1,5 @@
 from django.apps import AppConfig
+from django.db.backends.signals import connection_created
 
 
 class RecordsConfig(AppConfig):
@@ -6,3 +7,8 @@ class RecordsConfig(AppConfig):
 
     name = "records"
     verbose_name = "Records"
+
+    def ready(self) -> None:
+        from records.replicated import listen
+
+        connection_created.connect(listen, dispatch_uid="records.replicated")

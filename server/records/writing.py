@@ -20,6 +20,7 @@ from pydantic import BaseModel
 
 from amber_core.words import say
 from records.models import Write
+from records.replicated import make_sure
 from shared.refusals import Conflict
 from shared.schemas import Written
 
@@ -128,6 +129,8 @@ def write(
     ------
     Conflict
         `id_reused`, or `other_person` when the write is another person's than the one signed in.
+    OperationalError
+        When it may not be on the standby that has to have it.
     """
     by: User = request.user  # type: ignore[assignment]
     writing = Writing.of(by, given)
@@ -143,7 +146,9 @@ def write(
                     code="other_person",
                 )
             do(writing)
-        return answered(out, show(), status)
+        response = answered(out, show(), status)
+    make_sure()
+    return response
 
 
 def answered(out: type[BaseModel], shown: Any, status: int = 200) -> HttpResponse:

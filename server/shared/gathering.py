@@ -11,6 +11,7 @@ from typing import Any
 from uuid import UUID
 
 import psycopg
+from django.conf import settings
 from django.db import connection, models
 from django.db.backends.utils import CursorWrapper
 from pydantic_core import from_json
@@ -95,7 +96,9 @@ class _Prepared(psycopg.Cursor[Any]):
 def _prepared_cursor() -> CursorWrapper:
     """Such a cursor within the transaction of now, seen by whoever counts queries."""
     connection.ensure_connection()
-    cursor: Any = _Prepared(connection.connection)
+    # a plan is left on its connection, which a pooler gives to somebody else
+    kind = psycopg.Cursor if settings.POOLED else _Prepared
+    cursor: Any = kind(connection.connection)
     return connection.make_debug_cursor(cursor) if connection.queries_logged else connection.make_cursor(cursor)
 
 
