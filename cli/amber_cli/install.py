@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import hashlib
 import os
 import re
@@ -17,7 +18,10 @@ from amber_cli.say import Failed, run, step
 POSTGRES_BIN = Path("/usr/lib/postgresql/15/bin")
 _RUNTIME = ["libpango-1.0-0", "libpangoft2-1.0-0", "libharfbuzz-subset0"]
 WORKSHOP = ["nginx-light", "pgbackrest", "openssl"]
-_TEST = ["chromium", "poppler-utils", *WORKSHOP]
+CLUSTER = ["etcd-server", "haproxy", "pgbouncer", "pgbackrest"]
+_TEST = ["chromium", "poppler-utils", *WORKSHOP, *CLUSTER]
+_STARTS_BY_ITSELF = {"nginx-light": "nginx", "etcd-server": "etcd", "haproxy": "haproxy", "pgbouncer": "pgbouncer"}
+"""Packages that Debian starts at once, on ports that ours are about to take, and the names of their services."""
 
 
 Purpose = Literal["compute", "run", "test"]
@@ -32,7 +36,7 @@ def system(purpose: Purpose, more: Iterable[str] = ()) -> list[str]:
         Naming the packages when they cannot be installed from here.
     """
     wanted = {"compute": [], "run": _RUNTIME, "test": [*_RUNTIME, *_TEST]}[purpose]
-    missing = [name for name in (*wanted, *more) if not _is_installed(name)]
+    missing = [name for name in dict.fromkeys((*wanted, *more)) if not _is_installed(name)]
     if purpose != "compute" and not (POSTGRES_BIN / "initdb").exists():
         missing.append("postgresql-15")
     try:
@@ -49,7 +53,16 @@ def system(purpose: Purpose, more: Iterable[str] = ()) -> list[str]:
     run([*as_root, "apt-get", "update", "-q"], what="apt-get update", mend=mend, env=env)
     install = ["env", "DEBIAN_FRONTEND=noninteractive", "apt-get", "install", "-y", "-q", "--no-install-recommends", *missing]
     run([*as_root, *install], what="apt-get install", mend=mend, env=env)
+    _stop_what_started(as_root, missing)
     return missing
+
+
+def _stop_what_started(as_root: list[str], installed: list[str]) -> None:
+    """What Debian started with a package that was just installed; a service that was there before is left alone."""
+    for service in (_STARTS_BY_ITSELF[name] for name in installed if name in _STARTS_BY_ITSELF):
+        for stop in (["systemctl", "disable", "--now", service], ["service", service, "stop"]):
+            with contextlib.suppress(OSError):
+                subprocess.run([*as_root, *stop], capture_output=True, check=False)
 
 
 def _is_installed(name: str) -> bool:

@@ -19,6 +19,7 @@ from accounts.models import Shop, ShopHours, ShopRule, User
 from accounts.schemas import (
     CsrfOut,
     MeOut,
+    NewShopIn,
     PasswordIn,
     PeopleOut,
     PersonChangeIn,
@@ -37,14 +38,21 @@ from amber_core.words import say
 from records.writing import Writing, answered, write
 from shared.refusals import NotAllowed
 from shared.schemas import Edit, ErrorOut
+from shared.scope import in_shop, within
 
 router = Router(tags=["accounts"])
 
 
 def me_out(user: User) -> dict[str, Any]:
     """The person, what they may, and the shop."""
+    with in_shop(user.works_in):
+        return _me_out(user)
+
+
+def _me_out(user: User) -> dict[str, Any]:
     shop = Shop.get()
     rule = shop.rule
+    shops = list(Shop.objects.all())
     return {
         "username": user.username,
         "display_name": str(user),
@@ -53,7 +61,15 @@ def me_out(user: User) -> dict[str, Any]:
         "torque_unit": user.torque_unit,
         "theme": user.theme,
         "may": {action: policy.may(user, action) for action in get_args(policy.Action)},
-        "shop": {"name": shop.name, "foreman_signs": rule.foreman_signs, "rule": _rule_out(rule), "is_demo": shop.is_demo},
+        "shop": {
+            "name": shop.name,
+            "foreman_signs": rule.foreman_signs,
+            "rule": _rule_out(rule),
+            "is_demo": shop.is_demo,
+            "others": len(shops) > 1,
+        },
+        "shops": [{"id": one.pk, "name": one.name} for one in shops if user.sees_every_shop],
+        "looking_at": (user.looking_at_id or 0) if user.sees_every_shop else user.shop_id,
     }
 
 
@@ -77,7 +93,7 @@ def welcome(request: HttpRequest) -> dict[str, Any]:
     return {
         "shop_name": shop.name,
         "is_demo": shown,
-        "demo_logins": [asdict(one) for one in demo.PEOPLE] if shown else [],
+        "demo_logins": [asdict(one) for one in demo.there()] if shown else [],
         "demo_password": demo.PASSWORD if shown else "",
     }
 
@@ -108,7 +124,7 @@ def me(request: HttpRequest) -> dict[str, Any] | None:
 @router.patch("/me", response={200: MeOut, 409: ErrorOut, 422: ErrorOut}, operation_id="set_preferences")
 def set_preferences(request: HttpRequest, data: PreferencesIn) -> HttpResponse:
     """Own units and theme."""
-    given = {name: getattr(data, name) for name in ("length_unit", "torque_unit", "theme")}
+    given = {name: getattr(data, name) for name in ("length_unit", "torque_unit", "theme", "looking_at")}
     return write(
         request,
         data,
@@ -137,6 +153,20 @@ def set_shop(request: HttpRequest, data: ShopIn) -> HttpResponse:
         show=lambda: me_out(request.user),  # type: ignore[arg-type]
         out=MeOut,
         status=200,
+    )
+
+
+@router.post("/shops", response={201: MeOut, 403: ErrorOut, 409: ErrorOut, 422: ErrorOut}, operation_id="shop_add")
+def shop_add(request: HttpRequest, data: NewShopIn) -> HttpResponse:
+    """One more workshop of the installation, with its first foreman."""
+    given = {name: getattr(data, name) for name in ("name", "username", "display_name", "password")}
+    return write(
+        request,
+        data,
+        command="shop_add",
+        do=lambda writing: services.add_shop(writing, **given),
+        show=lambda: me_out(request.user),  # type: ignore[arg-type]
+        out=MeOut,
     )
 
 
@@ -229,5 +259,5 @@ def _people_out() -> list[dict[str, Any]]:
             "operator": one.is_superuser,
             "last_login": one.last_login,
         }
-        for one in User.objects.order_by("-is_active", "display_name", "pk")
+        for one in within(User.objects.order_by("-is_active", "display_name", "pk"))
     ]

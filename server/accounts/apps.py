@@ -1,4 +1,7 @@
+from typing import Any
+
 from django.apps import AppConfig
+from django.db.models.signals import post_migrate
 
 
 class AccountsConfig(AppConfig):
@@ -6,3 +9,13 @@ class AccountsConfig(AppConfig):
 
     name = "accounts"
     verbose_name = "Accounts"
+
+    def ready(self) -> None:
+        post_migrate.connect(_first_shop, sender=self, dispatch_uid="accounts.first_shop")
+
+
+def _first_shop(sender: object, using: str, **more: Any) -> None:
+    """Every database has its first workshop: rows belong to it unless another one is asked for."""
+    from accounts.models import Shop
+
+    Shop.objects.using(using).get_or_create(pk=1)

@@ -8,6 +8,7 @@ from django.db import models
 
 from amber_core.words import say
 from shared.models import Record, one_of
+from shared.scope import OfShop, shop_now
 
 
 class Role(models.TextChoices):
@@ -33,9 +34,51 @@ class Theme(models.TextChoices):
     PIT = "pit", say("Pit (dark)")
 
 
-class User(AbstractUser):
-    """A person with a role, and the units and theme they work in."""
+FIRST_SHOP = 1
 
+
+class Shop(models.Model):
+    """A workshop of the installation: jobs, people, sheets and drawers belong to one. Most installations have one, the first."""
+
+    id = models.PositiveIntegerField(primary_key=True, default=FIRST_SHOP)
+    name = models.CharField(max_length=120, default="Workshop")
+    is_demo = models.BooleanField(default=False)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [models.CheckConstraint(condition=models.Q(id__gte=1), name="shop_numbers_from_one")]
+
+    def __str__(self) -> str:
+        return self.name
+
+    @classmethod
+    def get(cls) -> Shop:
+        """The workshop of now; where every one or none is asked for, the first, made on first use."""
+        return cls.objects.filter(pk=own_shop()).first() or cls.objects.get_or_create(pk=FIRST_SHOP)[0]
+
+    @property
+    def rule(self) -> ShopRule:
+        """The rule in force."""
+        return ShopRule.now()
+
+
+def own_shop() -> int:
+    """The workshop that a new row belongs to: the one of now, or the first, which every database has."""
+    return shop_now() or FIRST_SHOP
+
+
+def of_shop() -> models.ForeignKey[Shop, Shop]:
+    """The workshop that a row belongs to."""
+    return models.ForeignKey(Shop, on_delete=models.PROTECT, default=own_shop, related_name="+")
+
+
+class User(AbstractUser):
+    """A person with a role, and the units and theme they work in. Whoever looks after an organisation of several workshops works in one of
+    them, and may look at `looking_at`, or at all of them."""
+
+    shop = of_shop()
+    organisation = models.BooleanField(default=False)
+    looking_at = models.ForeignKey(Shop, null=True, blank=True, on_delete=models.PROTECT, related_name="+")
     display_name = models.CharField(max_length=120)
     role = models.CharField(max_length=20, choices=Role, default=Role.READ_ONLY)
     length_unit = models.CharField(max_length=20, choices=LengthUnit, default=LengthUnit.HUNDREDTHS)
@@ -58,29 +101,15 @@ class User(AbstractUser):
         """The role that counts: whoever may do everything to the database works as a foreman, under their own name."""
         return Role.FOREMAN if self.is_superuser else self.role
 
-
-class Shop(models.Model):
-    """The one row of the shop's settings."""
-
-    id = models.PositiveSmallIntegerField(primary_key=True, default=1)
-    name = models.CharField(max_length=120, default="Workshop")
-    is_demo = models.BooleanField(default=False)
-
-    class Meta:
-        constraints = [models.CheckConstraint(condition=models.Q(id=1), name="shop_is_one_row")]
-
-    def __str__(self) -> str:
-        return self.name
-
-    @classmethod
-    def get(cls) -> Shop:
-        """The settings, made on first use."""
-        return cls.objects.get_or_create(pk=1)[0]
+    @property
+    def works_in(self) -> int:
+        """The workshop that counts just now: one's own, or the one that is looked at."""
+        return (self.looking_at_id if self.sees_every_shop else None) or self.shop_id
 
     @property
-    def rule(self) -> ShopRule:
-        """The rule in force."""
-        return ShopRule.now()
+    def sees_every_shop(self) -> bool:
+        """Whoever looks after the organisation, or the server."""
+        return self.organisation or self.is_superuser
 
 
 USUAL_HOURS = [{"weekday": day, "from": "08:00", "to": "16:30"} for day in range(5)]
@@ -89,9 +118,12 @@ USUAL_HOURS = [{"weekday": day, "from": "08:00", "to": "16:30"} for day in range
 class ShopHours(Record):
     """When the shop is open, how many people work, and closing days, every time it was set; the latest counts."""
 
+    shop = of_shop()
     hours = models.JSONField(default=list)
     hands = models.PositiveSmallIntegerField(default=1)
     closed = models.JSONField(default=list, blank=True)
+
+    objects = OfShop()
 
     class Meta:
         ordering = ["id"]
@@ -114,9 +146,12 @@ class ShopRule(Record):
     """The workshop's rules, every time they were set; the latest are in force. `foreman_signs`: only a foreman signs off, and never the one
     who measured. `export_roles`: who may take jobs, lists and results away as files; a foreman always may."""
 
+    shop = of_shop()
     foreman_signs = models.BooleanField()
     export_roles = ArrayField(models.CharField(max_length=20), default=_everybody, blank=True)
     reason = models.CharField(max_length=200, blank=True)
+
+    objects = OfShop()
 
     class Meta:
         ordering = ["id"]

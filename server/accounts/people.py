@@ -9,7 +9,7 @@ from django.shortcuts import get_object_or_404
 
 from accounts import policy
 from accounts.models import PersonChange, Role, User
-from accounts.services import require_strong
+from accounts.passwords import require_strong
 from amber_core.words import say
 from records.writing import Writing
 from shared.refusals import Conflict, Refusal
@@ -59,7 +59,7 @@ def change(writing: Writing, person_id: int, *, display_name: str | None, role: 
         raise Refusal(say("You cannot close your own login. Another foreman can."), field="active")
     person.role = role or person.role
     person.is_active = person.is_active if active is None else active
-    others = User.objects.filter(role=Role.FOREMAN, is_active=True, is_superuser=False).exclude(pk=person.pk)
+    others = User.objects.filter(shop=person.shop_id, role=Role.FOREMAN, is_active=True, is_superuser=False).exclude(pk=person.pk)
     if was_foreman and not (person.is_active and person.role == Role.FOREMAN) and not others.exists():
         raise Conflict(say("This is the last foreman. Make somebody else a foreman first."), code="last_foreman")
     person.save(update_fields=["display_name", "role", "is_active"])

@@ -12,6 +12,7 @@ from amber_core.words import Said, listed, say
 from shared.refusals import NotAllowed
 
 Action = Literal["record", "edit_job", "edit_stores", "import_job", "sign_off", "shop_settings", "export"]
+"""What a role allows; who may look after several workshops is said of the person."""
 
 _ALLOWED: dict[Action, frozenset[str]] = {
     "record": frozenset({Role.TECHNICIAN, Role.FOREMAN}),
@@ -65,6 +66,18 @@ def require(user: User, action: Action) -> None:
             roles=listed(_ROLES[role] for role in sorted(allowed(action))),
         )
         raise NotAllowed(text)
+
+
+def require_organisation(user: User) -> None:
+    """Refuse whoever does not look after all the workshops of the installation.
+
+    Raises
+    ------
+    NotAllowed
+        Saying who may.
+    """
+    if not (user.is_authenticated and user.is_active and user.sees_every_shop):
+        raise NotAllowed(say("Your login cannot change workshops. A foreman of the organisation can."))
 
 
 class ForExport(SessionAuth):

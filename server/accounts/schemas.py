@@ -66,11 +66,20 @@ class ShopHoursOut(Schema):
     by_name: str
 
 
+class ShopNameOut(Schema):
+    """A workshop of the installation."""
+
+    id: int
+    name: str
+
+
 class ShopOut(Schema):
     name: str
     foreman_signs: bool
     rule: RuleOut
     is_demo: bool
+    others: bool
+    """Whether the installation has other workshops."""
 
 
 class MeOut(Schema):
@@ -82,12 +91,17 @@ class MeOut(Schema):
     theme: ThemeName
     may: MayOut
     shop: ShopOut
+    shops: list[ShopNameOut]
+    """Those that this person may look at; empty for who works in one."""
+    looking_at: int
+    """The one that is looked at, 0 for all; without a choice the person's own."""
 
 
 class DemoLoginOut(Schema):
     username: str
     display_name: str
     role: RoleName
+    where: str
 
 
 class WelcomeOut(Schema):
@@ -100,11 +114,12 @@ class WelcomeOut(Schema):
 
 
 class PreferencesIn(Edit):
-    """Own units and theme; None leaves one as it is."""
+    """Own units and theme, and which workshop is looked at, 0 for all; None leaves one as it is."""
 
     length_unit: LengthUnitName | None = None
     torque_unit: TorqueUnitName | None = None
     theme: ThemeName | None = None
+    looking_at: Annotated[int, Field(ge=0, le=2_000_000_000)] | None = None
 
 
 class ShopIn(Edit):
@@ -127,6 +142,15 @@ class PersonIn(Edit):
     username: Annotated[str, StringConstraints(strip_whitespace=True, to_lower=True, max_length=150)]
     display_name: PersonName
     role: RoleName
+    password: NewPassword
+
+
+class NewShopIn(Edit):
+    """One more workshop, and its first foreman."""
+
+    name: PersonName
+    username: Annotated[str, StringConstraints(strip_whitespace=True, to_lower=True, max_length=150)]
+    display_name: PersonName
     password: NewPassword
 
 

@@ -5,18 +5,18 @@ from __future__ import annotations
 from typing import Any
 
 from django.contrib.auth import authenticate, login, update_session_auth_hash
-from django.contrib.auth.password_validation import validate_password
-from django.core.exceptions import ValidationError as PasswordInvalid
 from django.db import transaction
 from django.http import HttpRequest
 
-from accounts import door, policy
+from accounts import door, people, policy
 from accounts.models import Role, Shop, ShopHours, ShopRule, User
+from accounts.passwords import require_strong
 from amber_core import payload
 from amber_core.planning.schedule import ScheduleQuestion
-from amber_core.words import Said, say
+from amber_core.words import say
 from records.writing import Writing
 from shared.refusals import Refusal
+from shared.scope import in_shop
 
 
 class WrongLogin(Refusal):
@@ -45,12 +45,23 @@ def sign_in(request: HttpRequest, username: str, password: str) -> User:
 
 
 @transaction.atomic
-def set_preferences(*, user: User, length_unit: str | None, torque_unit: str | None, theme: str | None) -> User:
-    """Change the person's own units and theme; None leaves one as it is."""
+def set_preferences(*, user: User, length_unit: str | None, torque_unit: str | None, theme: str | None, looking_at: int | None) -> User:
+    """Change the person's own units and theme, and which workshop they look at, 0 for all; None leaves one as it is.
+
+    Raises
+    ------
+    NotAllowed, Refusal
+        When they may not look at another workshop, or there is no such one.
+    """
+    if looking_at is not None:
+        policy.require_organisation(user)
+        if looking_at and not Shop.objects.filter(pk=looking_at).exists():
+            raise Refusal(say("There is no such workshop."), field="looking_at")
+        user.looking_at_id = looking_at or None
     for field, value in (("length_unit", length_unit), ("torque_unit", torque_unit), ("theme", theme)):
         if value is not None:
             setattr(user, field, value)
-    user.save(update_fields=["length_unit", "torque_unit", "theme"])
+    user.save(update_fields=["length_unit", "torque_unit", "theme", "looking_at"])
     return user
 
 
@@ -69,6 +80,27 @@ def set_rule(writing: Writing, *, foreman_signs: bool | None, export_roles: list
     signs = shop.rule.foreman_signs if foreman_signs is None else foreman_signs
     export = shop.rule.export_roles if export_roles is None else sorted({*export_roles, Role.FOREMAN})
     ShopRule.objects.create(foreman_signs=signs, export_roles=export, reason=reason, **writing.row())
+
+
+@transaction.atomic
+def add_shop(writing: Writing, *, name: str, username: str, display_name: str, password: str) -> Shop:
+    """One more workshop of the installation, with its first foreman.
+
+    Raises
+    ------
+    NotAllowed, Refusal, Conflict
+        When it has no name, there is one of that name, or the login cannot be made.
+    """
+    policy.require_organisation(writing.by)
+    if not name:
+        raise Refusal(say("Enter the workshop's name."), field="name")
+    shops = list(Shop.objects.select_for_update().order_by("pk"))  # two that are added at once wait for one another
+    if any(one.name.casefold() == name.casefold() for one in shops):
+        raise Refusal(say("There is a workshop with this name already. Choose another name."), field="name")
+    shop = Shop.objects.create(pk=shops[-1].pk + 1, name=name)
+    with in_shop(shop.pk):
+        people.add(writing, username=username, display_name=display_name, role=Role.FOREMAN, password=password)
+    return shop
 
 
 @transaction.atomic
@@ -107,17 +139,3 @@ def change_password(request: HttpRequest, current: str, new: str) -> User:
     user.save(update_fields=["password"])
     update_session_auth_hash(request, user)
     return user
-
-
-def require_strong(password: str, user: User, *, field: str) -> None:
-    """Refuse a password that is easily guessed.
-
-    Raises
-    ------
-    Refusal
-        Saying why.
-    """
-    try:
-        validate_password(password, user)
-    except PasswordInvalid as weak:
-        raise Refusal(Said.of(" ".join(weak.messages)), field=field) from None

@@ -35,7 +35,7 @@ from build_sheet.models import Origin, SignOff, SignOffDocument, Withdrawal
 from build_sheet.zipped import LARGEST_ZIP_BYTES, Pictures, unpacked
 from driveline_desk.models import JointInspection
 from jobs.models import AxleFact, Job, Station, StationRecord
-from jobs.services import lock_numbers, next_number, settle
+from jobs.services import lock_numbers, next_number, number_in_use, settle
 from parts_wall.models import PartNeed, PartPhoto, PartRecord, WallBuild
 from records.writing import Writing
 from setup_bench.bench import Bench
@@ -57,6 +57,7 @@ from setup_bench.models import (
 from shared.json_in import read_json
 from shared.pictures import picture_in, shrunk_picture
 from shared.refusals import Conflict, Refusal, TooLarge
+from shared.scope import EVERY, in_shop
 from shared.validation import said_of
 from stores.editing import store_lists
 from stores.models import AxleFamily, SheetRevision
@@ -240,7 +241,7 @@ def import_job(writing: Writing, *, content: bytes, vehicle: str = "") -> Job:
 def _store(found: JobFile, note: str, writing: Writing, vehicle: str, pictures: Pictures) -> Job:
     card, now = found.job, timezone.now()
     lock_numbers()
-    number = next_number() if Job.objects.filter(number=card.number).exists() else card.number
+    number = next_number() if number_in_use(card.number) else card.number
     plain = card.model_dump(exclude={"id", "number", "created_by"})
     imported = {"imported_by_name": str(writing.by), "imported_at": now, "imported_note": note}
     job = Job(
@@ -295,10 +296,16 @@ def _vehicle(found: JobFile, answer: str) -> Vehicle:
         text = say("A vehicle here looks the same: {name}, {owner}. Is it that one?", name=same[0].name, owner=same[0].owner)
         raise Conflict(text, code="same_vehicle", field="vehicle", extra={"current": {"vehicles": choices}})
     fields = part.model_dump(exclude={"id"})
-    new = {} if Vehicle.objects.filter(pk=part.id).exists() else {"pk": part.id}
+    new = {} if _taken(part.id) else {"pk": part.id}
     vehicle = Vehicle.objects.create(**new, **fields)
     fit_assemblies(vehicle)
     return vehicle
+
+
+def _taken(vehicle: UUID) -> bool:
+    """Whether a vehicle of any workshop of the installation has this id."""
+    with in_shop(EVERY):
+        return bool(Vehicle.objects.filter(pk=vehicle).exists())
 
 
 def _store_work(job: Job, part: WorkPart, pictures: Pictures) -> Work:
@@ -459,7 +466,7 @@ def _record(part: Written, *left_out: str) -> dict[str, Any]:
 def _revision(part: FamilyPart) -> SheetRevision:
     """The sheet as the file has it, below the shop's own family of that code; a family the Stores do not have is made from the file."""
     sheet = sheet_in(part.model_dump())
-    family = AxleFamily.objects.filter(code=part.code).first()
+    family = AxleFamily.objects.coded(part.code)
     if family is not None:
         return file_revision(family, sheet, "Imported job")
     family = AxleFamily.objects.create(**part.model_dump(exclude=set(LISTS)))

@@ -64,6 +64,7 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "config.reading.Reading",
+    "config.whose.Whose",
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
 ]
@@ -92,7 +93,9 @@ STANDBY_URL = os.environ.get("AMBER_STANDBY_URL", "")
 if STANDBY_URL:
     DATABASES["standby"] = dj_database_url.parse(STANDBY_URL, conn_max_age=60, conn_health_checks=True)
     DATABASE_ROUTERS = ["shared.standby.Router"]
-    MIDDLEWARE.insert(MIDDLEWARE.index("config.reading.Reading") + 1, "shared.standby.ReadsThere")
+    MIDDLEWARE.insert(MIDDLEWARE.index("config.whose.Whose") + 1, "shared.standby.ReadsThere")
+LISTS_OF_ORGANISATION = [r"/api/v1/floor(/today)?", r"/api/v1/vehicles"]
+"""What somebody who looks after several workshops may see of all of them at once."""
 STANDBY_READS = [r"/api/v1/floor(/today|/plan)?", r"/api/v1/vehicles(/[^/]+)?"]
 """What may be read from a standby: long lists and histories, which nobody has just typed."""
 for database in DATABASES.values():

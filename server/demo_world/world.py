@@ -25,7 +25,7 @@ from amber_core.vibration.orders import Drivetrain
 from build_sheet.documents import document_of, keep_document
 from build_sheet.models import SignOff
 from build_sheet.services import STATEMENT
-from demo_world import bench_tools, drivelines, families, gearboxes, other_work, stripped
+from demo_world import bench_tools, drivelines, families, gearboxes, neighbours, other_work, stripped
 from diff_bench.reading import Values
 from jobs.models import AxleFact, Job, StationState
 from jobs.services import CardGiven, say_station
@@ -452,16 +452,22 @@ def load() -> None:
     who = people.load()
     families.load()
     gearboxes.load()
-    if Job.objects.exists():
-        return
+    if not Job.objects.exists():
+        _first_workshop(who)
+    neighbours.load(new_job)
+
+
+def new_job(days_ago: float, by: User, family: str, **fields: object) -> JobBuilder:
+    """A visit, on the rear axle of a rear-wheel-drive road vehicle unless it says otherwise."""
+    usual = {"layout": "rear_drive", "axle": "rear", "use": "road"}
+    return JobBuilder(days_ago=days_ago, by=by, family=family, fields={**usual, **fields})
+
+
+def _first_workshop(who: dict[str, User]) -> None:
+    new = new_job
     with connection.cursor() as cursor:
         cursor.execute("SELECT setval('jobs_job_number', %s, false)", (FIRST_NUMBER,))
     isla, tam, greta, callum = who["isla"], who["tam"], who["greta"], who["callum"]
-
-    def new(days_ago: float, by: User, family: str, **fields: object) -> JobBuilder:
-        usual = {"layout": "rear_drive", "axle": "rear", "use": "road"}
-        return JobBuilder(days_ago=days_ago, by=by, family=family, fields={**usual, **fields})
-
     (
         new(
             9,

@@ -13,6 +13,7 @@ from floor.schemas import FloorOut, PlanOut, TodayOut
 from hand_over.services import due_now, follow_up_out
 from jobs.models import Job
 from jobs.schemas import StateName
+from shared.scope import EVERY, shop_now
 from work.clocks import running_clocks, title_of
 
 router = Router(tags=["floor"])
@@ -74,4 +75,5 @@ def floor_plan(request: HttpRequest) -> dict[str, Any]:
 
 def _row(job: Job) -> dict[str, Any]:
     words = {"state_word": job.get_state_display(), "waits_word": job.get_waits_for_display()}
-    return {**{field: getattr(job, field) for field in _PLAIN}, "vehicle": job.vehicle.name, **words}
+    shop = job.shop.name if shop_now() is EVERY else ""
+    return {**{field: getattr(job, field) for field in _PLAIN}, "vehicle": job.vehicle.name, "shop": shop, **words}

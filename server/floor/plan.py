@@ -11,6 +11,7 @@ from accounts.models import ShopHours
 from amber_core import payload
 from amber_core.planning.schedule import ScheduledStep, ScheduleQuestion, schedule_job
 from jobs.models import WaitsFor
+from shared.scope import within
 from work.models import Work
 from work.run_sheet import RunSheet
 
@@ -21,7 +22,7 @@ LOOK_MINUTES = 5  # whatever ran on the clock last is looked at once more before
 
 def _works() -> list[Work]:
     """What can be worked on, and who waits for nothing, in the order of the Floor."""
-    rows = Work.objects.with_job().prefetch_related("step_records", "way_choices", "gear_sets")
+    rows = within(Work.objects.with_job(), "job__shop").prefetch_related("step_records", "way_choices", "gear_sets")
     open_works = rows.filter(signed_off_at__isnull=True, job__waits_for=WaitsFor.NOTHING)
     return list(open_works.order_by("job__floor_order", "job__promised_on", "job__number", "number")[:MOST_WORKS])
 

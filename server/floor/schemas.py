@@ -17,6 +17,8 @@ class FloorJobOut(Schema):
     number: int
     customer: str
     vehicle: str
+    shop: str
+    """The workshop's name where every workshop is looked at; else empty."""
     complaint: str
     state: StateName
     state_word: Said

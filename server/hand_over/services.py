@@ -21,6 +21,7 @@ from hand_over.page import content_of, plan_of, works_of
 from jobs.models import Job
 from records.writing import Writing
 from shared.refusals import Conflict, Refusal
+from shared.scope import within
 from vehicles.models import OdometerReading
 from vehicles.services import log_odometer
 
@@ -105,7 +106,7 @@ def due_now(today: date | None = None) -> QuerySet[FollowUp]:
     newer = HandOver.objects.filter(job=OuterRef("hand_over__job"), pk__gt=OuterRef("hand_over"))
     by_km = Q(at_km__isnull=False, last_km__gte=F("at_km")) | Q(at_km__isnull=True, from_km__isnull=False, last_km__gte=F("from_km"))
     return (
-        FollowUp.objects.filter(end__isnull=True, code__in=WORKSHOPS_OWN)
+        within(FollowUp.objects.filter(end__isnull=True, code__in=WORKSHOPS_OWN), "hand_over__job__shop")
         .annotate(last_km=Subquery(last_km), replaced=Exists(newer))
         .filter(Q(on_date__lte=today or timezone.localdate()) | by_km, replaced=False)
         .select_related("hand_over__job", "vehicle")

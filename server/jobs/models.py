@@ -10,8 +10,10 @@ from django.db import models
 from django.db.models import F, Q
 from django.utils import timezone
 
+from accounts.models import of_shop
 from amber_core.words import say
 from shared.models import Record, one_of
+from shared.scope import EVERY, OfShop, shop_now
 from vehicles.models import AxleEnd, Place, Vehicle
 
 
@@ -50,8 +52,9 @@ class StationState(models.TextChoices):
 class JobQuerySet(models.QuerySet["Job"]):
     def for_floor(self) -> JobQuerySet:
         """What the Floor lists: what can be worked on now first, the latest touched first in each state."""
+        every = shop_now() is EVERY
         return (
-            self.select_related("vehicle")
+            self.select_related("vehicle", *(["shop"] if every else []))
             .only(
                 "id",
                 "number",
@@ -63,6 +66,7 @@ class JobQuerySet(models.QuerySet["Job"]):
                 "waits_note",
                 "next_action",
                 "updated_at",
+                *(["shop__name"] if every else []),
             )
             .order_by("floor_order", "-updated_at", "id")
         )
@@ -78,6 +82,7 @@ class Job(models.Model):
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4)
+    shop = of_shop()
     number = models.PositiveIntegerField(unique=True)
     vehicle = models.ForeignKey(Vehicle, on_delete=models.PROTECT, related_name="jobs")
     customer = models.CharField(max_length=200)
@@ -101,11 +106,12 @@ class Job(models.Model):
     imported_at = models.DateTimeField(null=True, blank=True)
     imported_note = models.CharField(max_length=200, blank=True)
 
-    objects = JobQuerySet.as_manager()
+    objects = OfShop.from_queryset(JobQuerySet)()
 
     class Meta:
         indexes = [
             models.Index(fields=["floor_order", "-updated_at", "id"], name="job_floor_order"),
+            models.Index(fields=["shop", "floor_order", "-updated_at", "id"], name="job_floor_order_of_shop"),
             models.Index(fields=["state", "-updated_at", "id"], name="job_by_state"),
             GinIndex(OpClass("search", name="gin_trgm_ops"), name="job_search"),
             models.Index(

@@ -19,6 +19,7 @@ from amber_core.words import Said, say
 from jobs.models import AxleFact, Job, JobState, Station, StationRecord, StationState, WaitsFor
 from records.writing import Writing
 from shared.refusals import Conflict, Refusal
+from shared.scope import EVERY, in_shop
 from vehicles.models import AXLE_OF, PLACES, AxleEnd, Place, Vehicle, has_place
 from vehicles.services import change
 
@@ -60,8 +61,14 @@ def next_number() -> int:
         while True:
             cursor.execute("SELECT nextval('jobs_job_number')")
             number = int(cursor.fetchone()[0])
-            if not Job.objects.filter(number=number).exists():
+            if not number_in_use(number):
                 return number
+
+
+def number_in_use(number: int) -> bool:
+    """Whether a job of any workshop of the installation has it."""
+    with in_shop(EVERY):
+        return bool(Job.objects.filter(number=number).exists())
 
 
 def lock_numbers() -> None:

@@ -26,6 +26,7 @@ from noise_finder.schemas import RecordedInputs, SimulateIn
 from noise_finder.work import as_chart, hold_against
 from records.writing import Writing
 from shared.refusals import Refusal, TooLarge
+from shared.scope import within
 from work.kept import desk_work, keep_answer, kept_answer, kept_of
 from work.models import Area, KeptAnswer, Work
 from work.services import open_work
@@ -167,7 +168,7 @@ def recording_by_id(recording_id: UUID) -> Recording:
     Http404
         When there is none.
     """
-    found: Recording | None = Recording.objects.select_related("reading").filter(client_id=recording_id).first()
+    found: Recording | None = within(Recording.objects.select_related("reading"), "work__job__shop").filter(client_id=recording_id).first()
     if found is None:
         raise Http404
     return found

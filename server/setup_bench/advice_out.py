@@ -20,6 +20,7 @@ from setup_bench.habits import costs_here, readers_of
 from setup_bench.models import Trial
 from setup_bench.present import landed, odds_percent, pieces_out
 from setup_bench.stacks import Pieces, stored, total_mm
+from shared.scope import within
 from stores.models import DrawerPlace
 from work.models import Work
 
@@ -282,7 +283,9 @@ def odds_kept() -> list[dict[str, Any]]:
     """What was said of the last moves of this shop, and how many of them landed."""
     rows: dict[int, list[bool]] = {}
     asked: list[tuple[UUID, int, Any]] = list(
-        Trial.objects.filter(expected__isnull=False).order_by("-id").values_list("work_id", "number", "expected")[:_LOOKED_BACK]
+        within(Trial.objects.filter(expected__isnull=False), "work__job__shop")
+        .order_by("-id")
+        .values_list("work_id", "number", "expected")[:_LOOKED_BACK]
     )
     works = Work.objects.with_job().filter(pk__in={work for work, _, _ in asked})
     benches = {work.pk: Bench(work) for work in works}

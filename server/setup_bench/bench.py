@@ -60,7 +60,9 @@ _ON_A_BENCH = Gathering(
     sheet_revision=Part(lambda work: SheetRevision.objects.filter(pk=_of_work("sheet_revision", work)).order_by().defer("content")),
     procedure=Part(lambda work: ProcedureRevision.objects.filter(pk=_of_work("procedure", work)).order_by().defer("content")),
     family=Part(lambda work: AxleFamily.objects.filter(pk=_of_work("sheet_revision__family", work)).order_by()),
-    shims=Part(lambda work: ShimRow.objects.filter(family=_of_work("sheet_revision__family", work)), of="family"),
+    shims=Part(
+        lambda work: ShimRow.objects.filter(family=_of_work("sheet_revision__family", work), shop=_of_work("job__shop", work)), of="family"
+    ),
     finding=Part(lambda work: BenchFinding.objects.filter(work=work), of="work"),
     step_records=Part(lambda work: StepRecord.objects.filter(work=work), of="work"),
     way_choices=Part(lambda work: WayChoice.objects.filter(work=work), of="work"),

@@ -11,6 +11,7 @@ from django.db.models import BooleanField, Count, ExpressionWrapper, Max, Q, Var
 
 from amber_core.setup.question import Costs, HowRead, Reader
 from setup_bench.models import PatternReading, Trial
+from shared.scope import within
 from work.models import Work
 
 _LOOKED_BACK = 400
@@ -28,7 +29,7 @@ def readers_of(names: set[str], but: Work) -> list[Reader]:
     Of every patch that one person read more than once in one way, the squares about its middle; a patch of n readings teaches n - 1.
     """
     rows = (
-        PatternReading.objects.filter(by_name__in=names, replaced_by__isnull=True)
+        within(PatternReading.objects.filter(by_name__in=names, replaced_by__isnull=True), "trial__work__job__shop")
         .exclude(trial__work=but)
         .order_by()
         .annotate(by_photo=ExpressionWrapper(Q(photo__isnull=False), BooleanField()))
@@ -63,7 +64,7 @@ def _usual(minutes: list[float], sane: tuple[float, float], step: float) -> floa
 
 def _moves() -> list[float]:
     """From the last patch read in a trial to the next trial of the same work, [min]."""
-    rows = Trial.objects.filter(is_final=False).order_by("-id").annotate(read_at=Max("patterns__at"))
+    rows = within(Trial.objects.filter(is_final=False), "work__job__shop").order_by("-id").annotate(read_at=Max("patterns__at"))
     by_work: dict[object, list[tuple[int, datetime, datetime | None]]] = {}
     for work, number, at, read_at in rows.values_list("work_id", "number", "at", "read_at")[:_LOOKED_BACK]:
         by_work.setdefault(work, []).append((number, at, read_at))
@@ -78,7 +79,8 @@ def _moves() -> list[float]:
 
 def _repeats() -> list[float]:
     """From one reading of a patch to the next of the same patch, [min]."""
-    rows = PatternReading.objects.filter(Q(replaces__isnull=True)).order_by("-id").values_list("trial_id", "flank", "at")[:_LOOKED_BACK]
+    readings = within(PatternReading.objects.filter(Q(replaces__isnull=True)), "trial__work__job__shop")
+    rows = readings.order_by("-id").values_list("trial_id", "flank", "at")[:_LOOKED_BACK]
     last: dict[tuple[int, str], datetime] = {}
     found = []
     for trial, flank, at in rows:

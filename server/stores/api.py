@@ -24,6 +24,7 @@ from stores.schemas import (
     FastenerPlaceOut,
     GearboxOut,
     QuantityOut,
+    SharingIn,
     ShimCountIn,
     ShimMoveOut,
     TransferCaseOut,
@@ -35,8 +36,10 @@ router = Router(tags=["stores"])
 
 @router.get("/families", response=list[FamilyOut], operation_id="families")
 def families(request: HttpRequest) -> list[dict[str, Any]]:
-    """All axle families with their sheets."""
-    return [family_out(family) for family in AxleFamily.objects.with_sheets()]
+    """All axle families with their sheets; of a code that another workshop shares, the workshop's own."""
+    found = [family_out(family) for family in AxleFamily.objects.with_sheets()]
+    own = {one["code"] for one in found if not one["lent_by"]}
+    return [one for one in found if not one["lent_by"] or one["code"] not in own]
 
 
 @router.get("/quantities", response=list[QuantityOut], operation_id="quantities")
@@ -62,7 +65,7 @@ def family_save(request: HttpRequest, code: str, data: FamilyIn) -> HttpResponse
         command="family_save",
         target=code,
         do=lambda writing: editing.save_family(writing, code=code, revision=data.revision, reason=data.reason, facts=given, lists=lists),
-        show=lambda: family_out(AxleFamily.objects.with_sheets().get(code=code)),
+        show=lambda: _family_out(code),
         out=FamilyOut,
         status=200,
     )
@@ -77,7 +80,7 @@ def set_shim_count(request: HttpRequest, code: str, data: ShimCountIn) -> HttpRe
         command="set_shim_count",
         target=code,
         do=lambda writing: services.set_count(writing, code=code, **data.fields()),
-        show=lambda: family_out(AxleFamily.objects.with_sheets().get(code=code)),
+        show=lambda: _family_out(code),
         out=FamilyOut,
         status=200,
     )
@@ -87,6 +90,27 @@ def set_shim_count(request: HttpRequest, code: str, data: ShimCountIn) -> HttpRe
 def shim_moves(request: HttpRequest, code: str, place: DrawerName, thickness_mm: Annotated[float, Query(ge=0.001, le=50)]) -> Any:
     """What came and went of one thickness, the latest first."""
     return services.moves_of(code, place, thickness_mm)
+
+
+@router.put("/families/{code}/sharing", response={200: FamilyOut, 403: ErrorOut, 409: ErrorOut, 422: ErrorOut}, operation_id="family_share")
+def family_share(request: HttpRequest, code: str, data: SharingIn) -> HttpResponse:
+    """Whether the other workshops of the installation work by this sheet too; work that has begun keeps it either way."""
+    return write(
+        request,
+        data,
+        command="family_share",
+        target=code,
+        do=lambda writing: editing.share_family(writing, code=code, shared=data.shared),
+        show=lambda: _family_out(code),
+        out=FamilyOut,
+        status=200,
+    )
+
+
+def _family_out(code: str) -> dict[str, Any]:
+    found = AxleFamily.objects.with_sheets().coded(code)
+    assert found is not None
+    return family_out(found)
 
 
 @router.get("/gearboxes", response=list[GearboxOut], operation_id="gearboxes")

@@ -13,6 +13,7 @@ from django.db import transaction
 from django.utils.text import slugify
 
 from accounts import policy
+from accounts.models import own_shop
 from amber_core.errors import InvalidInput
 from amber_core.ratios.limits import gears_ok
 from amber_core.words import say
@@ -200,7 +201,7 @@ def _read_transfer(row: dict[str, str]) -> dict[str, Any]:
 
 def _ratio_reader() -> Callable[[dict[str, str]], dict[str, Any]]:
     """Reads rows of families that are known once, not for every row."""
-    families = {one.code: one for one in AxleFamily.objects.all()}
+    families = {one.code: one for one in AxleFamily.objects.owned()}
 
     def read(row: dict[str, str]) -> dict[str, Any]:
         family = family_in(families, row)
@@ -215,7 +216,10 @@ def _ratio_reader() -> Callable[[dict[str, str]], dict[str, Any]]:
 def _keep_coded(model: type[Gearbox] | type[TransferCase], fields: list[str]) -> Callable[[list[dict[str, Any]], Writing], int]:
     def keep(rows: list[dict[str, Any]], writing: Writing) -> int:
         latest = {row["code"]: row for row in rows}  # of a code that stands twice the later line counts
-        known = set(model._default_manager.filter(code__in=latest).values_list("code", flat=True))
+        known = dict(model._default_manager.filter(code__in=latest).values_list("code", "shop"))
+        if others := sorted(code for code, shop in known.items() if shop != own_shop()):
+            text = say("{code} belongs to another workshop. Give yours a code of its own.", code=others[0])
+            raise Refusal(text, field="file")
         made: list[Any] = [model(**row, is_sample=False) for row in latest.values()]
         model._default_manager.bulk_create(made, update_conflicts=True, unique_fields=["code"], update_fields=[*fields, "is_sample"])
         return len(latest.keys() - known)
@@ -245,7 +249,7 @@ def _transfer_rows() -> Iterable[dict[str, Any]]:
 
 
 def _ratio_rows() -> Iterable[dict[str, Any]]:
-    for one in RatioOption.objects.select_related("family"):
+    for one in RatioOption.objects.filter(family__in=AxleFamily.objects.owned()).select_related("family"):
         flags = {name: "yes" if getattr(one, name) else "no" for name in ("needs_carrier", "needs_thick_ring")}
         yield {"family": one.family.code, "pinion_teeth": one.pinion_teeth, "ring_teeth": one.ring_teeth, **flags}
 

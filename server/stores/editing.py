@@ -8,9 +8,10 @@ from django.db import models, transaction
 from django.utils.text import slugify
 
 from accounts import policy
+from accounts.models import own_shop
 from amber_core.words import say
 from records.writing import Writing
-from shared.refusals import Conflict, Refusal
+from shared.refusals import Conflict, NotAllowed, Refusal
 from stores.models import COUNTED, AxleFamily, FastenerPlace, Quantity, RatioOption, SheetPart, SpecFastener, SpecFluid, SpecLimit
 from stores.sheets import current_revision, newest_revision
 
@@ -39,7 +40,9 @@ def save_family(
     if code != slugify(code) or not 1 <= len(code) <= 60:
         raise Refusal(say("A code has 1 to 60 lower-case letters, digits and hyphens."), field="code")
     check(facts, lists)
-    family = AxleFamily.objects.select_for_update().filter(code=code).first()
+    family = AxleFamily.objects.owned().select_for_update().filter(code=code).first()
+    if family is None and revision > 0 and (lent := AxleFamily.objects.select_related("shop").coded(code)) is not None:
+        raise NotAllowed(say("This sheet belongs to {shop}. Copy it to change it.", shop=lent.shop.name))
     last = newest_revision(family.pk) if family is not None else None
     if (last.number if last else 0) != revision:
         there = say("There is a family with this code already. Choose another code.")
@@ -55,6 +58,26 @@ def save_family(
     family.save()
     store_lists(family, lists)
     current_revision(family, writing, reason or say("Added"))
+    return family
+
+
+@transaction.atomic
+def share_family(writing: Writing, *, code: str, shared: bool) -> AxleFamily:
+    """Let the other workshops work by this sheet, or no longer.
+
+    Raises
+    ------
+    NotAllowed, Refusal
+        When it is another workshop's, or there is none.
+    """
+    policy.require(writing.by, "edit_stores")
+    family = AxleFamily.objects.select_for_update(of=("self",)).select_related("shop").coded(code)
+    if family is None:
+        raise Refusal(say("The Stores do not have this axle family."), code="not_found", field="family")
+    if family.shop_id != own_shop():
+        raise NotAllowed(say("This sheet belongs to {shop}. Copy it to change it.", shop=family.shop.name))
+    family.shared = shared
+    family.save(update_fields=["shared"])
     return family
 
 

@@ -39,13 +39,17 @@ class Lines:
         return ["family", *self.schema.model_fields]
 
     def rows(self) -> Iterable[Row]:
-        """Every line of every family."""
-        for one in self.model._default_manager.select_related("family").order_by("family__code", self.key):
+        """Every line of every family of the workshop."""
+        for one in (
+            self.model._default_manager.filter(family__in=AxleFamily.objects.owned())
+            .select_related("family")
+            .order_by("family__code", self.key)
+        ):
             yield {name: _cell(getattr(one, name)) for name in self.columns}
 
     def reader(self) -> Callable[[dict[str, str]], Row]:
         """Reads rows of families that are known once, not for every row."""
-        families = {one.code: one for one in AxleFamily.objects.all()}
+        families = {one.code: one for one in AxleFamily.objects.owned()}
         flags = [name for name, one in self.schema.model_fields.items() if one.annotation is bool]
 
         def read(row: dict[str, str]) -> Row:

@@ -5,8 +5,10 @@ from __future__ import annotations
 from django.db import models
 from django.db.models import F, Q
 
+from accounts.models import of_shop, own_shop
 from amber_core.words import say
 from shared.models import Record, one_of
+from shared.scope import OfShop, OfShopOrShared, within
 
 
 class SheetPart(models.TextChoices):
@@ -172,10 +174,22 @@ UNITS = {
 
 
 class AxleFamilyQuerySet(models.QuerySet["AxleFamily"]):
+    def owned(self) -> AxleFamilyQuerySet:
+        """Those that this workshop may change."""
+        return within(self)
+
+    def coded(self, code: str) -> AxleFamily | None:
+        """The one of that code: this workshop's own before one that another shares."""
+        return self.filter(code=code).order_by(models.Case(models.When(shop=own_shop(), then=0), default=1), "shop").first()
+
     def with_sheets(self) -> AxleFamilyQuerySet:
         """Everything a spec sheet shows, in a fixed number of queries."""
         revisions = models.Prefetch("revisions", SheetRevision.objects.defer("content"))
-        return self.prefetch_related("limits", "ratios", "fasteners", "fluids", "shims", revisions).order_by("part", "name")
+        return (
+            self.select_related("shop")
+            .prefetch_related("limits", "ratios", "fasteners", "fluids", "shims", revisions)
+            .order_by("part", "name")
+        )
 
 
 class AxleFamily(models.Model):
@@ -184,8 +198,11 @@ class AxleFamily(models.Model):
     A sheet for another `part` has no gears: what it says of them counts for nothing.
     """
 
+    shop = of_shop()
+    shared = models.BooleanField(default=False)
+    """Every workshop of the installation works by it; its own one changes it."""
     part = models.CharField(max_length=20, choices=SheetPart, default=SheetPart.AXLE)
-    code = models.SlugField(unique=True, max_length=60)
+    code = models.SlugField(max_length=60)
     name = models.CharField(max_length=120)
     maker = models.CharField(max_length=120)
     build = models.CharField(max_length=300)
@@ -205,11 +222,12 @@ class AxleFamily(models.Model):
     backlash_places = models.PositiveSmallIntegerField(default=8)
     is_sample = models.BooleanField(default=True)
 
-    objects = AxleFamilyQuerySet.as_manager()
+    objects = OfShopOrShared.from_queryset(AxleFamilyQuerySet)()
 
     class Meta:
         verbose_name_plural = "axle families"
         constraints = [
+            models.UniqueConstraint(fields=["shop", "code"], name="family_code_once_a_shop"),
             one_of("part", SheetPart, "family_part_known"),
             one_of("carrier_method", CarrierMethod, "family_carrier_known"),
             one_of("shim_place", ShimPlace, "family_shim_place_known"),
@@ -255,8 +273,9 @@ class RatioOption(models.Model):
 
 
 class Gearbox(models.Model):
-    """A gearbox: its gears from first to top, [-]."""
+    """A gearbox: its gears from first to top, [-]. Every workshop of the installation sees it; its own one changes it."""
 
+    shop = of_shop()
     code = models.SlugField(unique=True, max_length=60)
     name = models.CharField(max_length=120)
     maker = models.CharField(max_length=120)
@@ -276,8 +295,9 @@ class Gearbox(models.Model):
 
 
 class TransferCase(models.Model):
-    """A transfer case: its high and low range, [-]; no low range is None."""
+    """A transfer case: its high and low range, [-]; no low range is None. Every workshop sees it; its own one changes it."""
 
+    shop = of_shop()
     code = models.SlugField(unique=True, max_length=60)
     name = models.CharField(max_length=120)
     maker = models.CharField(max_length=120)
@@ -398,19 +418,22 @@ class DrawerPlace(models.TextChoices):
 
 
 class ShimRow(models.Model):
-    """So many shims of one thickness in the drawer."""
+    """So many shims of one thickness in a workshop's drawer."""
 
+    shop = of_shop()
     family = models.ForeignKey(AxleFamily, on_delete=models.CASCADE, related_name="shims")
     place = models.CharField(max_length=10, choices=DrawerPlace)
     thickness_mm = models.DecimalField(max_digits=7, decimal_places=4)
     count = models.PositiveIntegerField()
     version = models.PositiveIntegerField(default=1)
 
+    objects = OfShop()
+
     class Meta:
         ordering = ["family", "place", "thickness_mm"]
         constraints = [
             one_of("place", DrawerPlace, "shim_place_known"),
-            models.UniqueConstraint(fields=["family", "place", "thickness_mm"], name="shim_row_once"),
+            models.UniqueConstraint(fields=["shop", "family", "place", "thickness_mm"], name="shim_row_once"),
             models.CheckConstraint(condition=Q(thickness_mm__gte=0.001, thickness_mm__lte=50), name="shim_thickness_sane"),
         ]
 

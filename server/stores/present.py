@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from accounts.models import own_shop
 from amber_core.fluids.plan import FluidQuestion, plan_fluid
 from amber_core.words import Said, say
 from stores.models import AxleFamily
@@ -88,6 +89,8 @@ def family_out(family: AxleFamily) -> dict[str, Any]:
         "is_sample",
     )
     return {
+        "shared": family.shared,
+        "lent_by": "" if family.shop_id == own_shop() else family.shop.name,
         **{field: getattr(sheet, field) for field in plain},
         "revision": max((one.number for one in family.revisions.all() if not one.from_file), default=0),
         "limits": [limit_out(limit, is_sample=sheet.is_sample) for limit in sheet.limits],

@@ -185,7 +185,11 @@ class ShimMoveOut(Schema):
 
 
 class FamilyOut(Schema):
+    """A family with its sheet and this workshop's drawers; `lent_by` is the workshop that shares it, empty for one's own."""
+
     code: str
+    shared: bool
+    lent_by: str
     part: PartName
     part_label: Said
     name: str
@@ -323,6 +327,12 @@ class FastenerPlaceOut(Schema):
 
 class CatalogueIn(Edit):
     """What goes beside a list."""
+
+
+class SharingIn(Edit):
+    """Whether the other workshops of the installation work by a sheet."""
+
+    shared: bool
 
 
 class ShimCountIn(Edit):

@@ -27,7 +27,7 @@ def family_by_code(code: str) -> AxleFamily:
     Refusal
         When the Stores have no such family.
     """
-    family = AxleFamily.objects.filter(code=code).first()
+    family = AxleFamily.objects.coded(code)
     if family is None:
         raise Refusal(say("The Stores do not have this axle family."), code="not_found", field="family")
     return family
@@ -96,7 +96,7 @@ def exchange(writing: Writing, family: AxleFamily, place: DrawerPlace, *, give_b
 
 def moves_of(code: str, place: str, thickness_mm: float) -> list[ShimMove]:
     """What came and went of one thickness, the latest first."""
-    rows = ShimRow.objects.filter(family__code=code, place=place, thickness_mm=_key(thickness_mm))
+    rows = ShimRow.objects.filter(family=family_by_code(code), place=place, thickness_mm=_key(thickness_mm))
     return list(ShimMove.objects.filter(row__in=rows).order_by("-id")[:MOST_MOVES])
 
 

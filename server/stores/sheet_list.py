@@ -60,7 +60,7 @@ def imported(writing: Writing, content: bytes) -> dict[str, Any]:
             break
     if wrong:
         return {"added": 0, "changed": 0, "wrong": [vars(one) for one in wrong]}
-    known = {one.code: one for one in AxleFamily.objects.with_sheets()}
+    known = {one.code: one for one in AxleFamily.objects.owned().with_sheets()}
     changed = 0
     for one in sheets:
         facts, lists = parted(one)

@@ -49,7 +49,8 @@ ROWS: dict[frozenset[str], str] = {
         vehicle_create vehicle_edit assembly_set job_create job_edit axle_fact_record work_add work_edit hand_over_give ratio_result_keep
         ratio_result_fitted ratio_link_make driveline_result_keep noise_finding_keep quote_make quote_end job_import
     """,
-    _STORES: "family_save set_shim_count catalogue_import",
+    _STORES: "family_save family_share set_shim_count catalogue_import",
+    frozenset(): "shop_add",
     _FOREMAN: "set_shop set_shop_hours sign_off_withdraw people add_person change_person set_persons_password kind_shape own_kind",
 }
 FILES = [
@@ -229,6 +230,8 @@ class Permissions(ApiTestCase):
             ("post", f"/recordings/{uuid.uuid4()}/read-again", {}),
             ("put", "/families/corrie-ls19/shims", {"place": "side", "thickness_mm": 1.0, "count": 1, "version": 0}),
             ("put", "/families/corrie-ls19", SHEET),
+            ("put", "/families/corrie-ls19/sharing", {"shared": True}),
+            ("post", "/shops", {"name": "x", "username": "new", "display_name": "New", "password": "anvil-lantern-47"}),
             ("post", f"/jobs/{job}/hand-over", {"odometer": "81000", "received_by": "x"}),
             ("post", "/follow-ups/1/end", {}),
             ("put", "/kinds/own_a", {"number": 0, "title": "A", "places": ["rear_axle"], "blocks": ["seal"]}),

@@ -11,6 +11,7 @@ from ninja import Query, Router
 
 from records.writing import write
 from shared.schemas import ErrorOut
+from shared.scope import EVERY, shop_now
 from vehicles import services
 from vehicles.models import Place, Vehicle
 from vehicles.schemas import AssemblyIn, OdometerIn, PlaceName, VehicleEdit, VehicleIn, VehicleOut, VehiclesOut
@@ -29,6 +30,8 @@ def vehicles(
 ) -> dict[str, Any]:
     """Vehicles by name; search looks at name, owner and number plate."""
     found = Vehicle.objects.annotate(job_count=Count("jobs")).prefetch_related("odometer").order_by("name", "owner", "id")
+    if shop_now() is EVERY:
+        found = found.select_related("shop")
     if words := search.strip():
         found = found.filter(Q(name__icontains=words) | Q(owner__icontains=words) | Q(registration__icontains=words))
     rows = list(found[(page - 1) * PAGE : page * PAGE + 1])
@@ -39,7 +42,8 @@ def _row(vehicle: Any) -> dict[str, Any]:
     read = list(vehicle.odometer.all())
     plain = {name: getattr(vehicle, name) for name in ("id", "name", "owner", "registration", "layout")}
     last = read[-1].km if read else None
-    return {**plain, "layout_label": vehicle.get_layout_display(), "jobs": vehicle.job_count, "last_km": last}
+    shop = vehicle.shop.name if shop_now() is EVERY else ""
+    return {**plain, "shop": shop, "layout_label": vehicle.get_layout_display(), "jobs": vehicle.job_count, "last_km": last}
 
 
 def vehicle_out(vehicle: Vehicle) -> dict[str, Any]:

@@ -10,8 +10,10 @@ from django.db.models import Q
 from django.db.models.functions import Upper
 from django.utils import timezone
 
+from accounts.models import of_shop
 from amber_core.words import say
 from shared.models import Record, one_of
+from shared.scope import OfShop
 from stores.models import AxleFamily, SheetPart
 
 
@@ -77,6 +79,7 @@ class Vehicle(models.Model):
     """One vehicle; its id is made by the client. `version` counts changes of what is written on it."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4)
+    shop = of_shop()
     owner = models.CharField(max_length=200)
     name = models.CharField(max_length=200)
     registration = models.CharField(max_length=40, blank=True)
@@ -88,6 +91,8 @@ class Vehicle(models.Model):
     note = models.CharField(max_length=2000, blank=True)
     version = models.PositiveIntegerField(default=1)
     created_at = models.DateTimeField(default=timezone.now)
+
+    objects = OfShop()
 
     class Meta:
         ordering = ["name", "id"]

@@ -79,6 +79,8 @@ class OdometerOut(Schema):
 class VehicleRowOut(Schema):
     id: UUID
     name: str
+    shop: str
+    """The workshop's name where every workshop is looked at; else empty."""
     owner: str
     registration: str
     layout: LayoutName

@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.db.models import Exists, OuterRef, QuerySet
 
 from amber_core.words import Said, say
+from shared.scope import within
 from work.models import StepRecord
 from work.run_sheet import library_of
 
@@ -13,7 +14,7 @@ def running_clocks() -> QuerySet[StepRecord]:
     """The latest record of each step whose clock runs, or has run out and was not confirmed, soonest first; of unsigned work alone."""
     later = StepRecord.objects.filter(work=OuterRef("work"), step_code=OuterRef("step_code"), pk__gt=OuterRef("pk"))
     return (
-        StepRecord.objects.filter(until__isnull=False, work__signed_off_at__isnull=True)
+        within(StepRecord.objects.filter(until__isnull=False, work__signed_off_at__isnull=True), "work__job__shop")
         .exclude(Exists(later))
         .select_related("work__job__vehicle", "work__procedure")
         .order_by("until", "pk")

@@ -9,10 +9,12 @@ from django.db import models
 from django.db.models import F, Q
 from django.utils import timezone
 
+from accounts.models import of_shop
 from amber_core.procedures.kinds import KINDS
 from amber_core.words import say
 from jobs.models import FLOOR_ORDER, Job, JobState
 from shared.models import Record, one_of
+from shared.scope import OfShop
 from stores.models import SheetRevision
 from stores.sheets import NO_SHEET, Sheet, sheet_at
 from vehicles.models import END_OF, Assembly, AxleEnd, Place
@@ -57,15 +59,18 @@ class ProcedureRevision(Record):
 class KindShape(Record):
     """What the shop adds to a kind of work (amber_core.procedures.shaping). The latest of a kind counts for work booked from now on."""
 
+    shop = of_shop()
     kind = models.SlugField(max_length=40)
     number = models.PositiveIntegerField()
     content = models.JSONField()
     reason = models.CharField(max_length=200)
 
+    objects = OfShop()
+
     class Meta:
         ordering = ["kind", "number"]
         constraints = [
-            models.UniqueConstraint(fields=["kind", "number"], name="kind_shape_number_once"),
+            models.UniqueConstraint(fields=["shop", "kind", "number"], name="kind_shape_number_once"),
             models.CheckConstraint(condition=~Q(kind="") & ~Q(reason=""), name="kind_shape_has_a_reason"),
         ]
 
@@ -76,15 +81,18 @@ class KindShape(Record):
 class OwnKindRevision(Record):
     """A kind of work that the shop put together from blocks (amber_core.procedures.making). The latest of a code counts."""
 
+    shop = of_shop()
     kind = models.SlugField(max_length=40)
     number = models.PositiveIntegerField()
     content = models.JSONField()
     reason = models.CharField(max_length=200)
 
+    objects = OfShop()
+
     class Meta:
         ordering = ["kind", "number"]
         constraints = [
-            models.UniqueConstraint(fields=["kind", "number"], name="own_kind_number_once"),
+            models.UniqueConstraint(fields=["shop", "kind", "number"], name="own_kind_number_once"),
             models.CheckConstraint(condition=Q(kind__startswith="own_") & ~Q(reason=""), name="own_kind_has_a_reason"),
         ]
 

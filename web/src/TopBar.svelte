@@ -2,6 +2,7 @@
   import { isActiveLink } from "sv-router";
 
   import type { Me } from "./api/client";
+  import ShopChoice from "./account/ShopChoice.svelte";
 
   interface Props {
     me: Me;
@@ -16,7 +17,9 @@
     // on a phone it is reached from the Floor, where there is room
     { href: "/diff-bench", name: "Diff bench", startsWith: false, wide: true },
   ];
-  const shown = $derived(me.may.edit_job ? areas : areas.filter((area) => area.href !== "/jobs/new"));
+  const shown = $derived(
+    me.may.edit_job && me.looking_at !== 0 ? areas : areas.filter((area) => area.href !== "/jobs/new"),
+  );
 </script>
 
 <header class="bar bg-neutral text-neutral-content">
@@ -44,6 +47,7 @@
         >
       {/each}
     </nav>
+    {#if me.shops.length > 1}<ShopChoice {me} />{/if}
     <button
       class="min-h-touch ml-auto flex items-center gap-1.5 border-b-4 border-transparent px-2 pt-1 hover:bg-white/10"
       onclick={onsearch}

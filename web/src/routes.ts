@@ -10,7 +10,7 @@ export const { navigate, isActive, route } = createRouter({
   "/": Floor,
   "/vehicles": () => import("./vehicles/Vehicles.svelte"),
   "/vehicles/:id": () => import("./vehicles/VehiclePage.svelte"),
-  "/jobs/new": () => import("./job/NewJob.svelte"),
+  "/jobs/new": () => import("./job/NewJobPage.svelte"),
   "/jobs/import": () => import("./sheet/Import.svelte"),
   "/jobs/:id": () => import("./job/JobPage.svelte"),
   "/jobs/:id/work/:work": () => import("./job/JobPage.svelte"),

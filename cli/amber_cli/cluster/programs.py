@@ -19,7 +19,6 @@ from amber_cli.postgres import as_database_user, give_away
 from amber_cli.running import gunicorn, worker_command
 from amber_cli.say import Failed, run, step
 
-PACKAGES = ["etcd-server", "haproxy", "pgbouncer", "pgbackrest"]
 _SITE = "site"
 _READY_WITHIN_S = 120.0
 _DATABASE_ENDS_WITHIN_S = 40.0
@@ -27,16 +26,8 @@ _DATABASE_ENDS_WITHIN_S = 40.0
 
 def install_all(layout: Layout) -> None:
     """Debian's packages, and Patroni where the database's user can read it."""
-    install.system("run", PACKAGES)
-    for name in ("etcd", "haproxy", "pgbouncer"):
-        _stop_the_packages_own(name)
+    install.system("run", install.CLUSTER)
     install.beside(DEPLOY / "requirements.txt", layout.folder / _SITE)
-
-
-def _stop_the_packages_own(name: str) -> None:
-    """Debian starts what it installs; ours are started by us alone."""
-    if os.geteuid() == 0 and Path("/run/systemd/system").is_dir():
-        subprocess.run(["systemctl", "disable", "--now", name], capture_output=True, check=False)
 
 
 def etcd(layout: Layout, node: Node) -> Program:

@@ -86,8 +86,7 @@ def _parser() -> argparse.ArgumentParser:
 
 
 def _make(home: Home, given: argparse.Namespace) -> None:
-    if "nginx-light" in install.system("run", install.WORKSHOP):
-        proxy.stop_the_packages_own()
+    install.system("run", install.WORKSHOP)
     install.python(for_tests=False)
     install.web()
     first = not home.made

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import contextlib
 import html
 import os
 import subprocess
@@ -50,15 +49,6 @@ def configure(home: Home) -> None:
 def command(home: Home) -> list[str | Path]:
     """nginx with the workshop's own settings; the system's nginx is left alone."""
     return ["nginx", "-c", home.nginx / "nginx.conf", "-p", home.nginx, "-e", home.nginx / "error.log"]
-
-
-def stop_the_packages_own() -> None:
-    """Debian starts an nginx of its own with the package, on the port that the workshop is about to take; one that was there before is
-    left alone."""
-    if os.geteuid() == 0:
-        for command in (["systemctl", "disable", "--now", "nginx"], ["nginx", "-s", "stop"]):
-            with contextlib.suppress(OSError):
-                subprocess.run(command, capture_output=True, check=False)
 
 
 def reload(home: Home) -> None:

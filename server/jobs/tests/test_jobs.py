@@ -89,10 +89,10 @@ class Changing(ApiTestCase):
     def test_a_fixed_number_of_queries(self) -> None:
         job, client = self.make_job(), self.client_of("isla")
         self.pass_all(job, until="backlash")
-        with self.assertNumQueries(10):  # session, person, job, stations, their records, ends, works, their parts, sheets, gear sets
+        with self.assertNumQueries(11):  # session, person, whose, job, stations, their records, ends, works, their parts, sheets, gear sets
             client.get(f"/api/v1/jobs/{job}")
         # session, person, work with all it is about, steps, gear sets, ways; both ends: axle facts, works, parts, gear sets; newest sheet
-        with self.assertNumQueries(4):  # session, person, the work, a newer sheet
+        with self.assertNumQueries(5):  # session, person, whose, the work, a newer sheet
             client.get(f"/api/v1/work/{job}")
 
     def test_a_job_that_is_not_there(self) -> None:

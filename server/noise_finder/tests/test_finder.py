@@ -236,7 +236,7 @@ class Findings(FinderCase):
             self.send(log("nothing", seconds=3.0))
             self.keep(felt=self.FELT)
             with self.assertNumQueries(
-                10
-            ):  # session, person, work, findings, recordings, how far read, axle facts, works, their parts, gear sets
+                11
+            ):  # session, person, whose, work, findings, recordings, how far read, axle facts, works, their parts, gear sets
                 found = client.get(f"{API}/work/{self.job}/noise-finder").json()
             self.assertEqual((len(found["recordings"]), len(found["findings"])), (count, count))

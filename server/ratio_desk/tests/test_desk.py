@@ -147,8 +147,8 @@ class Working(ApiTestCase):
             self.post(f"/work/{job}/ratio-results", {"title": f"number {number}", "inputs": inputs()})
         client = self.client_of("isla")
         with self.assertNumQueries(
-            11
-        ):  # session, person, work, kept answers, links, axle facts, works, their parts, gear sets, gearboxes, cases
+            12
+        ):  # session, person, whose, work, kept answers, links, axle facts, works, their parts, gear sets, gearboxes, cases
             found = client.get(f"{API}/work/{job}/ratio-desk").json()
         self.assertEqual([one["title"] for one in found["results"]], ["number 0", "number 1", "number 2"])
 

@@ -312,7 +312,7 @@ class WhatComesNext(ApiTestCase):
         for after in (1, 2):
             self.read(self.trial_id(self.begin(job, after=after)), "0.17 mm")
         for what in ("bench", "advice"):
-            with self.assertNumQueries(3):  # session, person, all that hangs on the work
+            with self.assertNumQueries(4):  # session, person, whose, all that hangs on the work
                 client.get(f"/api/v1/work/{job}/{what}")
 
     def test_a_reading_costs_the_same_however_many_trials(self) -> None:

@@ -8,6 +8,8 @@
   import { when } from "../lib/quantity";
   import { ROLES } from "../lib/words";
   import { writeOnce } from "../lib/writes";
+  import NewPassword from "./NewPassword.svelte";
+  import Workshops from "./Workshops.svelte";
 
   type Person = Schemas["PersonOut"];
   type Role = Person["role"];
@@ -88,7 +90,10 @@
 
 <svelte:head><title>People · Amber Pinion</title></svelte:head>
 <h1>People</h1>
-<p class="quiet mb-4">A closed login cannot sign in. What that person recorded keeps their name.</p>
+<p class="quiet mb-4">
+  {#if session.me?.shop.others}Logins of {session.me.shop.name}.{/if} A closed login cannot sign in. What that person
+  recorded keeps their name.
+</p>
 <Notice text={wrong} />
 {#if told}<Notice kind="told" text={told} />{/if}
 <div class="grid items-start gap-x-12 gap-y-6 lg:grid-cols-[1.7fr_1fr]">
@@ -169,37 +174,19 @@
           {#each ROLE_NAMES as [value, name] (value)}<option {value}>{name}</option>{/each}
         </select>
       </Field>
-      <Field
-        label="First password"
-        hint="At least ten characters, and not one that everybody uses. They change it under their name."
-      >
-        <input
-          class="input w-full"
-          type="password"
-          autocomplete="new-password"
-          maxlength="200"
-          required
-          bind:value={password}
-        />
-      </Field>
+      <NewPassword label="First password" more=" They change it under their name." bind:password />
       <Notice text={refused} />
       <button class="btn btn-neutral justify-self-start">Add login</button>
     </form>
   </section>
+  {#if session.me && session.me.shops.length > 0}
+    <Workshops me={session.me} ontaken={(me) => session.take(me)} />
+  {/if}
 </div>
 {#if forWhom}
   <Dialog title={`New password for ${forWhom.display_name}`} onclose={() => (forWhom = null)}>
     <form class="grid gap-4" onsubmit={setPassword}>
-      <Field label="Password" hint="At least ten characters, and not one that everybody uses.">
-        <input
-          class="input w-full"
-          type="password"
-          autocomplete="new-password"
-          maxlength="200"
-          required
-          bind:value={fresh}
-        />
-      </Field>
+      <NewPassword label="Password" bind:password={fresh} />
       <Notice text={weak} />
       <div class="flex gap-2">
         <button class="btn btn-neutral">Set password</button>

@@ -67,7 +67,7 @@
                     onclick={() => pick(person.username)}
                   >
                     <span>{person.display_name}</span><span class="quiet font-normal"
-                      >{ROLES[person.role]}</span
+                      >{ROLES[person.role]}{person.where ? `, ${person.where}` : ""}</span
                     >
                   </button>
                 </li>

@@ -753,7 +753,7 @@ export interface paths {
         };
         /**
          * Families
-         * @description All axle families with their sheets.
+         * @description All axle families with their sheets; of a code that another workshop shares, the workshop's own.
          */
         get: operations["families"];
         put?: never;
@@ -777,6 +777,26 @@ export interface paths {
          * @description A family's sheet as it shall be from now on; what was begun keeps the revision that judges it.
          */
         put: operations["family_save"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/families/{code}/sharing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Family Share
+         * @description Whether the other workshops of the installation work by this sheet too; work that has begun keeps it either way.
+         */
+        put: operations["family_share"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1762,6 +1782,26 @@ export interface paths {
         get: operations["shop_rules"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shops": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Shop Add
+         * @description One more workshop of the installation, with its first foreman.
+         */
+        post: operations["shop_add"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3708,6 +3748,7 @@ export interface components {
             /** @enum {string} */
             role: "technician" | "foreman" | "counter" | "read_only";
             username: string;
+            where: string;
         };
         /** @description Typed lengths: what the tool reads, its bar, the arbor's radius, the reference face, the nominal distance, the pinion's mark. */
         DepthIn: {
@@ -4193,6 +4234,7 @@ export interface components {
             /** Format: date-time */
             written_at?: string | null;
         };
+        /** @description A family with its sheet and this workshop's drawers; `lent_by` is the workshop that shares it, empty for one's own. */
         FamilyOut: {
             backlash_places: number;
             bearing_offset_mm: number | null;
@@ -4206,6 +4248,7 @@ export interface components {
             has_speed_ring: boolean;
             has_spreader: boolean;
             is_sample: boolean;
+            lent_by: string;
             limits: components["schemas"]["LimitOut"][];
             maker: string;
             name: string;
@@ -4222,6 +4265,7 @@ export interface components {
             ring_outer_diameter_mm: number;
             /** @enum {string} */
             shafts: "" | "clip" | "retainer" | "full_float" | "half_shafts";
+            shared: boolean;
             /** @enum {string} */
             shim_place: "under_head" | "behind_cup" | "under_cartridge_flange";
             shim_place_label: string;
@@ -4394,6 +4438,7 @@ export interface components {
             id: string;
             next_action: string;
             number: number;
+            shop: string;
             /** @enum {string} */
             state: "booked" | "in_work" | "waiting" | "to_sign" | "done";
             state_word: string;
@@ -5118,10 +5163,12 @@ export interface components {
             display_name: string;
             /** @enum {string} */
             length_unit: "thou" | "hundredths_mm" | "mm";
+            looking_at: number;
             may: components["schemas"]["MayOut"];
             /** @enum {string} */
             role: "technician" | "foreman" | "counter" | "read_only";
             shop: components["schemas"]["ShopOut"];
+            shops: components["schemas"]["ShopNameOut"][];
             /** @enum {string} */
             theme: "bay" | "pit";
             /** @enum {string} */
@@ -5231,6 +5278,25 @@ export interface components {
             supplier: string;
             /** Format: uuid */
             version: string;
+        };
+        /** @description One more workshop, and its first foreman. */
+        NewShopIn: {
+            /** Format: uuid */
+            client_id?: string;
+            /** @default  */
+            device: string;
+            display_name: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            name: string;
+            password: string;
+            /** @default  */
+            person: string;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            username: string;
+            /** Format: date-time */
+            written_at?: string | null;
         };
         NextReadingOut: {
             gain: number;
@@ -5845,7 +5911,7 @@ export interface components {
             /** Format: uuid */
             work_id: string;
         };
-        /** @description Own units and theme; None leaves one as it is. */
+        /** @description Own units and theme, and which workshop is looked at, 0 for all; None leaves one as it is. */
         PreferencesIn: {
             /** Format: uuid */
             client_id?: string;
@@ -5853,6 +5919,7 @@ export interface components {
             device: string;
             /** @enum {string|null} */
             length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            looking_at?: number | null;
             /** @default  */
             person: string;
             /** @enum {string|null} */
@@ -6514,6 +6581,22 @@ export interface components {
             tax_pct: number;
             vehicle: string;
         };
+        /** @description Whether the other workshops of the installation work by a sheet. */
+        SharingIn: {
+            /** Format: uuid */
+            client_id?: string;
+            /** @default  */
+            device: string;
+            /** @enum {string|null} */
+            length_unit?: "thou" | "hundredths_mm" | "mm" | null;
+            /** @default  */
+            person: string;
+            shared: boolean;
+            /** @enum {string|null} */
+            torque_unit?: "nm" | "inlb" | null;
+            /** Format: date-time */
+            written_at?: string | null;
+        };
         /** @description Go over to another revision of the sheet, with a reason. */
         SheetAdoptIn: {
             /** Format: uuid */
@@ -6639,10 +6722,16 @@ export interface components {
             /** Format: date-time */
             written_at?: string | null;
         };
+        /** @description A workshop of the installation. */
+        ShopNameOut: {
+            id: number;
+            name: string;
+        };
         ShopOut: {
             foreman_signs: boolean;
             is_demo: boolean;
             name: string;
+            others: boolean;
             rule: components["schemas"]["RuleOut"];
         };
         SignInIn: {
@@ -7688,6 +7777,7 @@ export interface components {
             name: string;
             owner: string;
             registration: string;
+            shop: string;
         };
         /** @description A page of vehicles; `more` when another follows. */
         VehiclesOut: {
@@ -9891,6 +9981,35 @@ export interface operations {
             422: components["responses"]["Refused"];
         };
     };
+    family_share: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SharingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FamilyOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
+        };
+    };
     shim_moves: {
         parameters: {
             query: {
@@ -11268,6 +11387,33 @@ export interface operations {
                     "application/json": components["schemas"]["RuleOut"][];
                 };
             };
+        };
+    };
+    shop_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewShopIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeOut"];
+                };
+            };
+            403: components["responses"]["Refused"];
+            409: components["responses"]["Refused"];
+            422: components["responses"]["Refused"];
         };
     };
     sign_in: {

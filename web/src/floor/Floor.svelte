@@ -51,8 +51,12 @@
   <h1>Floor</h1>
   <div class="flex flex-wrap gap-2">
     <a class="btn btn-plain sm:hidden" href="/diff-bench">Diff bench</a>
-    {#if session.me?.may.import_job}<a class="btn btn-plain" href="/jobs/import">Import a job</a>{/if}
-    {#if session.me?.may.edit_job}<a class="btn btn-neutral" href="/jobs/new">New job</a>{/if}
+    {#if session.me?.may.import_job && !session.everywhere}<a class="btn btn-plain" href="/jobs/import"
+        >Import a job</a
+      >{/if}
+    {#if session.me?.may.edit_job && !session.everywhere}<a class="btn btn-neutral" href="/jobs/new"
+        >New job</a
+      >{/if}
   </div>
 </div>
 <div class="mb-4 flex flex-wrap items-end gap-x-6 gap-y-3">
@@ -87,7 +91,7 @@
 </div>
 {#if search === "" && page === 1 && chosen === ""}
   <Today />
-  <Plan />
+  {#if !session.everywhere}<Plan />{/if}
 {/if}
 <Notice text={wrong} />
 {#if found}

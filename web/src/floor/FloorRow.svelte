@@ -21,6 +21,7 @@
     <span class="min-w-0">
       <span class="figure block text-xl leading-tight">{job.vehicle}</span>
       <span class="quiet block">{job.customer}</span>
+      {#if job.shop}<span class="quiet block">{job.shop}</span>{/if}
     </span>
     <span class="col-start-2 min-w-0 md:col-start-auto">
       <span class="block text-lg leading-snug">

@@ -112,8 +112,6 @@
   }
 </script>
 
-<svelte:head><title>New job · Amber Pinion</title></svelte:head>
-<h1 class="mb-4">New job</h1>
 <form class="grid gap-x-10 gap-y-5 lg:grid-cols-2" onsubmit={make}>
   <div class="grid content-start gap-4">
     <Field label="Customer"

@@ -9,6 +9,8 @@ export class Session {
   loaded = $state(false);
   lost = $state(false);
 
+  /** All workshops are looked at, so nothing new can belong to one. */
+  readonly everywhere = $derived(this.me?.looking_at === 0);
   readonly unit = $derived(this.me?.length_unit ?? "mm");
 
   async load(): Promise<void> {

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { ask, client, sentence, type Family, type Schemas } from "../api/client";
+  import WhichShop from "../account/WhichShop.svelte";
   import { getSession } from "../lib/context";
   import type { Unwritten } from "../lib/envelope";
   import { UnansweredIds } from "../lib/ids";
@@ -41,6 +42,14 @@
     editing = null;
   }
 
+  async function share(of: Family, shared: boolean) {
+    const answer = await writeOnce(unanswered, `share ${of.code}`, { shared }, (body) =>
+      client.PUT("/api/v1/families/{code}/sharing", { params: { path: { code: of.code } }, body }),
+    );
+    wrong = answer.kind === "done" ? null : sentence(answer);
+    await load();
+  }
+
   async function setCount(of: Family, body: Unwritten<Schemas["ShimCountIn"]>) {
     const answer = await writeOnce(unanswered, of.code, body, (written) =>
       client.PUT("/api/v1/families/{code}/shims", { params: { path: { code: of.code } }, body: written }),
@@ -58,6 +67,7 @@
   <h1>Stores</h1>
   <a href="/kinds">Kinds of work and their steps</a>
 </div>
+<WhichShop />
 <Notice text={wrong} />
 {#if family}
   <fieldset class="mb-5 flex flex-wrap items-center gap-1">
@@ -84,11 +94,28 @@
 {#if session.me?.may.edit_stores && editing === null}
   <p class="mb-3 flex flex-wrap gap-2">
     {#if family}
-      <button class="btn btn-plain" onclick={() => (editing = "edit")}>Edit this sheet</button>
+      {#if family.lent_by === ""}
+        <button class="btn btn-plain" onclick={() => (editing = "edit")}>Edit this sheet</button>
+      {/if}
       <button class="btn btn-plain" onclick={() => (editing = "copy")}>Copy it to a new family</button>
     {/if}
     <button class="btn btn-plain" onclick={() => (editing = "new")}>New family</button>
   </p>
+{/if}
+{#if family && editing === null && session.me?.shop.others}
+  {#if family.lent_by !== ""}
+    <p class="quiet mb-3">A sheet of {family.lent_by}. Copy it to change it.</p>
+  {:else if session.me.may.edit_stores}
+    <label class="min-h-touch mb-2 flex items-center gap-3">
+      <input
+        type="checkbox"
+        class="checkbox checkbox-neutral"
+        checked={family.shared}
+        onchange={(event) => void share(family, event.currentTarget.checked)}
+      />
+      <span>The other workshops work by this sheet too</span>
+    </label>
+  {/if}
 {/if}
 {#if editing !== null}
   {#key editing === "new" ? "new" : `${family?.code} ${editing}`}

@@ -53,6 +53,7 @@
           <span class="min-w-0">
             <span class="figure block text-xl leading-tight">{one.name}</span>
             <span class="quiet block">{one.owner}{one.registration ? `, ${one.registration}` : ""}</span>
+            {#if one.shop}<span class="quiet block">{one.shop}</span>{/if}
           </span>
           <span class="quiet">{one.layout_label}</span>
           <span>

@@ -19,5 +19,6 @@ class Command(BaseCommand):
         world.load()
         reconstruct_documents()
         self.stdout.write(f"  Demo logins, password {demo.PASSWORD}")
-        for person in demo.PEOPLE:
-            self.stdout.write(f"    {person.username:<9} {person.display_name}, {Role(person.role).label.lower()}")
+        for person in demo.there():
+            where = f", {person.where}" if person.where else ""
+            self.stdout.write(f"    {person.username:<9} {person.display_name}, {Role(person.role).label.lower()}{where}")

@@ -4,7 +4,7 @@ from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import transaction
 
 from accounts.models import Role, User
-from accounts.services import require_strong
+from accounts.passwords import require_strong
 from shared.refusals import Refusal
 
 
@@ -14,13 +14,15 @@ class Command(BaseCommand):
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("username")
         parser.add_argument("--name", default="")
+        parser.add_argument("--organisation", action="store_true", help="looks after every workshop of the installation")
 
     @transaction.atomic
-    def handle(self, *args: object, username: str, name: str, **options: object) -> None:
+    def handle(self, *args: object, username: str, name: str, organisation: bool, **options: object) -> None:
         password = sys.stdin.readline().rstrip("\n")
         person = User.objects.filter(username__iexact=username).first() or User(username=username.lower())
         person.display_name = name or person.display_name or username
         person.role, person.is_active = Role.FOREMAN, True
+        person.organisation = person.organisation or organisation
         try:
             require_strong(password, person, field="password")
         except Refusal as weak:

@@ -1,0 +1,208 @@
+"""The cluster as it is started by hand: reads from a standby, writes that wait for one, a primary that is killed, all else killed."""
+
+from __future__ import annotations
+
+import http.client
+import json
+import os
+import re
+import signal
+import subprocess
+import threading
+import time
+import uuid
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+from unittest import TestCase
+
+from amber_cli.cluster.layout import ADDRESS, DATABASE, Layout, Node
+from amber_cli.paths import PYTHON, ROOT
+from amber_cli.postgres import free_port
+from amber_cli.say import Failed
+
+_READY_WITHIN_S = 420.0
+_BACK_WITHIN_S = 120.0
+
+
+class Browser:
+    """Signed in as the demo's foreman, through the door."""
+
+    def __init__(self, port: int) -> None:
+        self.port = port
+        self.cookies: dict[str, str] = {}
+        self.read_from: str | None = None
+
+    def call(self, method: str, path: str, body: Any = None, *, timeout: float = 60.0) -> tuple[int, Any]:
+        """One request on a connection of its own; OSError when nobody answers in time."""
+        connection = http.client.HTTPConnection(ADDRESS, self.port, timeout=timeout)
+        headers = {"Content-Type": "application/json", "Referer": f"http://{ADDRESS}:{self.port}/"}
+        headers["X-CSRFToken"] = self.cookies.get("csrftoken", "")
+        headers["Cookie"] = "; ".join(f"{name}={value}" for name, value in self.cookies.items())
+        try:
+            connection.request(method, f"/api/v1{path}", None if body is None else json.dumps(body), headers)
+            reply = connection.getresponse()
+            text = reply.read()
+        finally:
+            connection.close()
+        for cookie in reply.headers.get_all("Set-Cookie") or []:
+            name, value = cookie.split(";")[0].split("=", 1)
+            self.cookies[name] = value
+        self.read_from = reply.headers.get("X-Amber-Read")
+        return reply.status, json.loads(text) if text else None
+
+    def sign_in(self) -> None:
+        self.call("GET", "/csrf")
+        assert self.call("POST", "/sign-in", {"username": "greta", "password": "amber-demo-bench"})[0] == 200
+
+    def floor_read_from(self) -> str | None:
+        """Where the Floor comes from for somebody who has not written anything for a while."""
+        self.cookies.pop("amber_wrote", None)
+        assert self.call("GET", "/floor")[0] == 200
+        return self.read_from
+
+
+class PastOneMachine(TestCase):
+    """One cluster for all of it: its start takes a minute."""
+
+    started: subprocess.Popen[str]
+    layout: Layout
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        env = {key: value for key, value in os.environ.items() if not key.startswith(("AMBER_", "DJANGO_", "DATABASE_", "PYTHON"))}
+        cls.port = free_port(15900)
+        command = [str(ROOT / "amber"), "cluster", "--port", str(cls.port)]
+        cls.started = subprocess.Popen(command, stderr=subprocess.PIPE, text=True, env=env)
+        cls.addClassCleanup(cls._end)
+        assert cls.started.stderr is not None
+        lines: list[str] = []
+        late = threading.Timer(_READY_WITHIN_S, cls.started.kill)
+        late.start()
+        for line in cls.started.stderr:
+            lines.append(line)
+            if found := re.search(r"Its files are in (\S+),", line):
+                cls.layout = Layout.of(Path(found[1]))
+                break
+        late.cancel()
+        if not hasattr(cls, "layout"):
+            raise AssertionError("".join(lines))
+        cls.said = threading.Thread(target=cls.started.stderr.read, daemon=True)
+        cls.said.start()
+
+    @classmethod
+    def _end(cls) -> None:
+        cls.started.send_signal(signal.SIGINT)
+        cls.started.wait(timeout=120)
+        cls.said.join(timeout=10)
+        assert cls.started.stderr is not None
+        cls.started.stderr.close()
+
+    def setUp(self) -> None:
+        self.browser = Browser(self.port)
+        self.until(self.level)
+        self.browser.sign_in()
+
+    def until(self, holds: Callable[[], bool], within_s: float = _BACK_WITHIN_S) -> None:
+        began = time.monotonic()
+        while not holds():
+            self.assertLess(time.monotonic() - began, within_s, f"not within {within_s:.0f} s: {self.layout.members()}")
+            time.sleep(0.2)
+
+    def level(self) -> bool:
+        """A primary, a standby that every commit waits for and the database knows as such, and everybody up."""
+        leader, synchronous = self.layout.leader(), self.layout.synchronous()
+        states = [state for _, state in self.layout.members().values()]
+        try:
+            known = leader is not None and self.layout.sql(leader, "SHOW synchronous_standby_names") == synchronous
+        except Failed:
+            return False
+        return known and synchronous != "" and states.count("streaming") == 2
+
+    def leader(self) -> Node:
+        found = self.layout.leader()
+        assert found is not None
+        return found
+
+    def card(self) -> dict[str, Any]:
+        usual = {"customer": "Cluster", "vehicle": "Van", "layout": "rear_drive", "axle": "rear", "family": "corrie-ls19", "use": "road"}
+        return {"client_id": str(uuid.uuid4()), "id": str(uuid.uuid4()), "complaint": "Howl", **usual}
+
+    def jobs(self, node: Node, job: str) -> int:
+        return int(self.layout.sql(node, f"SELECT count(*) FROM jobs_job WHERE id = '{job}'", database=DATABASE))
+
+    def test_long_lists_come_from_a_standby_but_not_for_who_has_just_written(self) -> None:
+        self.until(lambda: self.browser.floor_read_from() == "standby", 20.0)
+        card = self.card()
+        self.assertEqual(self.browser.call("POST", "/jobs", card)[0], 201)
+        status, floor = self.browser.call("GET", "/floor?search=cluster")
+        self.assertEqual((status, self.browser.read_from), (200, None))
+        self.assertIn(card["id"], [one["id"] for one in floor["jobs"]])
+        self.browser.call("GET", f"/jobs/{card['id']}")
+        self.assertIsNone(self.browser.read_from)
+
+    def test_without_a_standby_nothing_is_acknowledged_not_even_what_was_cut_short(self) -> None:
+        card, cut = self.card(), []
+        with Still(self.layout, [one for one in self.layout.nodes if one != self.leader()]):
+            writing = threading.Thread(target=lambda: cut.append(self.browser.call("POST", "/jobs", card)))
+            writing.start()
+            waits = "FROM pg_stat_activity WHERE wait_event = 'SyncRep' AND backend_type = 'client backend'"
+            self.until(lambda: self.layout.sql(self.leader(), f"SELECT count(*) {waits}") != "0", 10.0)
+            # the commit succeeds on this machine alone, and only a warning says so
+            self.layout.sql(self.leader(), f"SELECT pg_cancel_backend(pid) {waits}")
+            writing.join(timeout=20)
+            self.assertEqual([status for status, _ in cut], [503])
+            self.assertEqual(self.jobs(self.leader(), card["id"]), 1)
+            with self.assertRaises(OSError):  # the row is there, and its lock waits for the standby all the same
+                self.browser.call("POST", "/jobs", card, timeout=2.0)
+        self.until(lambda: self.answered(card))
+        self.until(lambda: all(self.jobs(one, card["id"]) == 1 for one in self.layout.nodes))
+
+    def answered(self, card: dict[str, Any]) -> bool:
+        try:
+            return self.browser.call("POST", "/jobs", card, timeout=10.0)[0] == 201
+        except (OSError, http.client.HTTPException):
+            return False
+
+    def test_a_primary_that_is_killed_takes_nothing_with_it(self) -> None:
+        before, killed = self.card(), self.leader()
+        self.assertTrue(self.answered(before))
+        os.kill(killed.postmaster(), signal.SIGKILL)
+        after = self.card()
+        self.until(lambda: self.answered(after))
+        self.assertNotEqual(self.leader().name, killed.name)
+        self.until(self.level)
+        self.until(lambda: all(self.jobs(one, card["id"]) == 1 for one in self.layout.nodes for card in (before, after)))
+
+    def test_killed_at_random_while_it_is_written_to(self) -> None:
+        env = {**os.environ, "PYTHONPATH": f"{ROOT}:{ROOT / 'cli'}"}
+        asked = [str(PYTHON), "-m", "benchmarks.torture_cluster", str(self.layout.folder), "6", "10", "3"]
+        done = subprocess.run(asked, capture_output=True, text=True, env=env, cwd=ROOT, check=False)
+        self.assertEqual(done.returncode, 0, done.stdout + done.stderr)
+        self.assertEqual(len(re.findall("0 missing, 0 doubled", done.stdout)), 3)
+
+
+class Still:
+    """These databases stand still, and go on afterwards as if nothing had been."""
+
+    def __init__(self, layout: Layout, nodes: list[Node]) -> None:
+        self.pids = [int(line) for node in nodes for line in self._tree(node.postmaster())]
+
+    @staticmethod
+    def _tree(postmaster: int) -> list[str]:
+        children = subprocess.run(["ps", "--ppid", str(postmaster), "-o", "pid="], capture_output=True, text=True, check=True)
+        return [str(postmaster), *children.stdout.split()]
+
+    def __enter__(self) -> None:
+        self._all(signal.SIGSTOP)
+
+    def __exit__(self, *wrong: object) -> None:
+        self._all(signal.SIGCONT)
+
+    def _all(self, number: int) -> None:
+        for one in self.pids:
+            try:
+                os.kill(one, number)
+            except ProcessLookupError:
+                continue
