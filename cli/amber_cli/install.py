@@ -125,7 +125,7 @@ def beside(lock: Path, folder: Path) -> None:
     """Packages of a lock file of their own, in a folder that is no part of .venv: for programs that run as another user."""
     step(f"Installing the packages of {lock.relative_to(ROOT)}")
     uv = STATE / "bootstrap" / "bin" / "uv"
-    command = [uv, "pip", "install", "-q", "--python", PYTHON, "--require-hashes", "--target", folder, "-r", lock]
+    command: list[str | Path] = [uv, "pip", "install", "-q", "--python", PYTHON, "--require-hashes", "--target", folder, "-r", lock]
     run(command, what=f"Installing {lock.name}", mend="Check the connection to the package registry and start again.", env=_plain())
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import ClassVar, Self
+
 from django.contrib.auth.models import AbstractUser
 from django.contrib.postgres.fields import ArrayField
 from django.db import models
@@ -104,7 +106,8 @@ class User(AbstractUser):
     @property
     def works_in(self) -> int:
         """The workshop that counts just now: one's own, or the one that is looked at."""
-        return (self.looking_at_id if self.sees_every_shop else None) or self.shop_id
+        chosen: int | None = self.looking_at_id if self.sees_every_shop else None
+        return chosen or self.shop_id or FIRST_SHOP
 
     @property
     def sees_every_shop(self) -> bool:
@@ -123,7 +126,7 @@ class ShopHours(Record):
     hands = models.PositiveSmallIntegerField(default=1)
     closed = models.JSONField(default=list, blank=True)
 
-    objects = OfShop()
+    objects: ClassVar[OfShop[Self]] = OfShop()
 
     class Meta:
         ordering = ["id"]
@@ -151,7 +154,7 @@ class ShopRule(Record):
     export_roles = ArrayField(models.CharField(max_length=20), default=_everybody, blank=True)
     reason = models.CharField(max_length=200, blank=True)
 
-    objects = OfShop()
+    objects: ClassVar[OfShop[Self]] = OfShop()
 
     class Meta:
         ordering = ["id"]

@@ -17,6 +17,7 @@ NOBODY = 0
 """No workshop has this number: nothing is found."""
 
 _shop: ContextVar[int | None] = ContextVar("the workshop that is asked for", default=EVERY)
+_Row = TypeVar("_Row", bound=models.Model)
 _Rows = TypeVar("_Rows", bound="models.QuerySet[Any]")
 
 
@@ -46,18 +47,18 @@ def within(rows: _Rows, path: str = "shop") -> _Rows:
     return rows if shop is EVERY else rows.filter(**{path: shop})
 
 
-class OfShop(models.Manager[Any]):
+class OfShop(models.Manager[_Row]):
     """Finds the rows of the workshop of now; a key that leads to a row finds it whosever it is."""
 
-    def get_queryset(self) -> models.QuerySet[Any]:
+    def get_queryset(self) -> models.QuerySet[_Row]:
         """The rows of that workshop."""
         return within(super().get_queryset())
 
 
-class OfShopOrShared(models.Manager[Any]):
+class OfShopOrShared(models.Manager[_Row]):
     """Finds the rows of the workshop of now, and those that another one shares; its own ones come first where an order says nothing."""
 
-    def get_queryset(self) -> models.QuerySet[Any]:
+    def get_queryset(self) -> models.QuerySet[_Row]:
         """Own rows and shared ones."""
         rows, shop = super().get_queryset(), shop_now()
         return rows if shop is EVERY else rows.filter(models.Q(shop=shop) | models.Q(shared=True))

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import ClassVar, Self
+
 from django.db import models
 from django.db.models import F, Q
 
@@ -427,7 +429,7 @@ class ShimRow(models.Model):
     count = models.PositiveIntegerField()
     version = models.PositiveIntegerField(default=1)
 
-    objects = OfShop()
+    objects: ClassVar[OfShop[Self]] = OfShop()
 
     class Meta:
         ordering = ["family", "place", "thickness_mm"]

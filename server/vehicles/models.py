@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from typing import ClassVar, Self
 
 from django.contrib.postgres.indexes import GinIndex, OpClass
 from django.db import models
@@ -92,7 +93,7 @@ class Vehicle(models.Model):
     version = models.PositiveIntegerField(default=1)
     created_at = models.DateTimeField(default=timezone.now)
 
-    objects = OfShop()
+    objects: ClassVar[OfShop[Self]] = OfShop()
 
     class Meta:
         ordering = ["name", "id"]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from typing import ClassVar, Self
 
 from django.conf import settings
 from django.db import models
@@ -65,7 +66,7 @@ class KindShape(Record):
     content = models.JSONField()
     reason = models.CharField(max_length=200)
 
-    objects = OfShop()
+    objects: ClassVar[OfShop[Self]] = OfShop()
 
     class Meta:
         ordering = ["kind", "number"]
@@ -87,7 +88,7 @@ class OwnKindRevision(Record):
     content = models.JSONField()
     reason = models.CharField(max_length=200)
 
-    objects = OfShop()
+    objects: ClassVar[OfShop[Self]] = OfShop()
 
     class Meta:
         ordering = ["kind", "number"]

@@ -129,7 +129,18 @@ def make_database(layout: Layout) -> None:
     note.write_text(f"CREATE ROLE {ROLE} LOGIN PASSWORD '{layout.passwords['app']}'; CREATE DATABASE {DATABASE} OWNER {ROLE};")
     give_away(note)
     try:
-        there = ["-h", leader.folder / "socket", "-p", str(leader.pg), "-U", "postgres", "-d", "postgres", "-v", "ON_ERROR_STOP=1"]
+        there: list[str | Path] = [
+            "-h",
+            leader.folder / "socket",
+            "-p",
+            str(leader.pg),
+            "-U",
+            "postgres",
+            "-d",
+            "postgres",
+            "-v",
+            "ON_ERROR_STOP=1",
+        ]
         asked = as_database_user([install.POSTGRES_BIN / "psql", *there, "-qf", note])
         run(asked, what="Making the database", mend="", cwd=Path("/"))
     finally:

@@ -249,9 +249,7 @@ class Kept(ApiTestCase):
         for _ in range(3):
             self.keep()
             self.post(f"/work/{self.job}/joint-inspections", {"shaft": "rear", "joint": 1, "felt": {}, "decision": "look"})
-            with self.assertNumQueries(
-                10
-            ):  # session, person, whose, work, kept answers, inspections, axle facts, works, their parts, gear sets
+            with self.assertNumQueries(10):  # session, person, whose, work, kept answers, inspections, axle facts, works, parts, gear sets
                 found = client.get(f"{API}/work/{self.job}/driveline-desk").json()
             counts.append((len(found["results"]), len(found["inspections"])))
         self.assertEqual(counts, [(1, 1), (2, 2), (3, 3)])
