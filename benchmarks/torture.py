@@ -15,6 +15,7 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Protocol
 
+from amber_cli.say import Failed
 from benchmarks.writers import PATIENCE_S, Seen, Writer
 
 _WRITERS = 4
@@ -39,8 +40,8 @@ class Place(Protocol):
     def ways(self) -> dict[str, Way]:
         """What can be killed, and how; LookupError, OSError or ValueError when it is not there just now."""
 
-    def settle(self) -> None:
-        """Wait until everything that was killed is back."""
+    def settle(self) -> str:
+        """Wait until everything that was killed is back; what is not, in words."""
 
     def databases(self) -> dict[str, Callable[[str], str]]:
         """Everywhere that an acknowledged write has to be in the end, and what a statement answers there."""
@@ -80,8 +81,7 @@ def torment(place: Place, *, kills: int, minutes: float, seed: int) -> int:
     for one in threads:
         one.join(timeout=PATIENCE_S)
     took_s = time.monotonic() - began
-    place.settle()
-    return _judged(place, seen, done, before, took_s, stuck)
+    return _judged(place, seen, done, before, took_s, [one for one in (stuck, place.settle()) if one])
 
 
 def _order(names: list[str], chosen: random.Random) -> Iterator[str]:
@@ -98,14 +98,17 @@ def _until(holds: Callable[[], bool]) -> bool:
     return True
 
 
-def _judged(place: Place, seen: Seen, done: Counter[str], before: dict[str, int], took_s: float, stuck: str) -> int:
+def _judged(place: Place, seen: Seen, done: Counter[str], before: dict[str, int], took_s: float, wrong: list[str]) -> int:
     print(f"{sum(done.values())} kills in {took_s:.0f} s: {', '.join(f'{name} {count}' for name, count in sorted(done.items()))}")
     kinds = Counter(seen.acknowledged.values())
     told = ", ".join(f"{name} {count}" for name, count in kinds.items())
     print(f"{len(seen.acknowledged)} acknowledged ({told}), {seen.retries} sent again, {len(seen.refused)} refused")
-    wrong: list[str] = [stuck] if stuck else []
     for name, ask in place.databases().items():
-        missing, doubled = _looked_for(ask, seen, before[name])
+        try:
+            missing, doubled = _looked_for(ask, seen, before[name])
+        except Failed as away:
+            wrong.append(f"{name} cannot be asked: {away}")
+            continue
         print(f"{name}: {len(missing)} missing, {len(doubled)} doubled")
         wrong += [f"{name}: missing {one}" for one in missing[:5]] + [f"{name}: doubled {one}" for one in doubled[:5]]
     print(f"longest time without an answer to anybody: {seen.longest[0]:.1f} s (after {seen.longest[1]})")

@@ -14,7 +14,7 @@ from django.contrib.sessions.models import Session
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.core.management.base import CommandError
 from django.db import OperationalError, connection, transaction
-from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Locator, Page, Route, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Locator, Page, Playwright, Route, expect, sync_playwright
 
 from accounts import demo as people
 from demo_world import world
@@ -31,6 +31,10 @@ _ARGUMENTS = [
     "--disable-dev-shm-usage",
     "--use-fake-device-for-media-stream",
 ]
+LAUNCHED: dict[str, Any] = {
+    "executable_path": "/usr/bin/chromium",
+    "args": [*(["--no-sandbox"] if os.geteuid() == 0 else []), *_ARGUMENTS],
+}
 # long, for a machine that is shared: what is there at once is found at once
 PATIENCE_MS = 40_000
 expect.set_options(timeout=PATIENCE_MS)
@@ -91,6 +95,7 @@ class BrowserTestCase(StaticLiveServerTestCase):
     """`self.page` at 1280x800, reduced motion, nobody signed in."""
 
     browser: Browser
+    playwright: Playwright
     size = (1280, 800)
     device: ClassVar[dict[str, Any]] = {}
 
@@ -99,9 +104,8 @@ class BrowserTestCase(StaticLiveServerTestCase):
         super().setUpClass()
         # Playwright's own loop runs in this thread; Django takes that for async code
         cls.enterClassContext(mock.patch.dict(os.environ, {"DJANGO_ALLOW_ASYNC_UNSAFE": "true"}))
-        playwright = cls.enterClassContext(sync_playwright())
-        root = ["--no-sandbox"] if os.geteuid() == 0 else []
-        cls.browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=[*root, *_ARGUMENTS])
+        cls.playwright = cls.enterClassContext(sync_playwright())
+        cls.browser = cls.playwright.chromium.launch(**LAUNCHED)
         cls.addClassCleanup(cls.browser.close)
 
     def setUp(self) -> None:

@@ -60,7 +60,7 @@ def _prepare() -> None:
 
 
 def _checks(tally: Tally) -> None:
-    paths = ["core", "cli", "server", "e2e", "benchmarks"]
+    paths = ["core", "cli", "server", "e2e", "benchmarks", "deploy"]
     django = environment(mode="test", database_url="postgres://amber@127.0.0.1:1/none")
     paths_env = {**django, "PYTHONPATH": f"{ROOT}/core:{ROOT}/cli:{ROOT}/server"}
     packages = sorted(path.parent.name for top in ("core", "cli", "server") for path in (ROOT / top).glob("*/__init__.py"))

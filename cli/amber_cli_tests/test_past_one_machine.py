@@ -12,11 +12,12 @@ import threading
 import time
 import uuid
 from collections.abc import Callable
+from importlib.util import module_from_spec, spec_from_file_location
 from pathlib import Path
 from typing import Any
 from unittest import TestCase
 
-from amber_cli.cluster.layout import ADDRESS, DATABASE, Layout, Node
+from amber_cli.cluster.layout import ADDRESS, DATABASE, DEPLOY, Layout, Node
 from amber_cli.paths import PYTHON, ROOT
 from amber_cli.postgres import free_port
 from amber_cli.say import Failed
@@ -206,3 +207,32 @@ class Still:
                 os.kill(one, number)
             except ProcessLookupError:
                 continue
+
+
+class AStandbyThatIsStuck(TestCase):
+    """When deploy/cluster/heal.py has one made again."""
+
+    def setUp(self) -> None:
+        place = spec_from_file_location("heal", DEPLOY / "heal.py")
+        assert place is not None and place.loader is not None
+        heal = module_from_spec(place)
+        place.loader.exec_module(heal)
+        self.watch = heal.Watch("n2", 60.0)
+
+    def stuck(self, now: float, state: str, leader: str = "running", role: str = "replica") -> bool:
+        others = [{"name": "n1", "role": "leader", "state": leader}, {"name": "n3", "role": "sync_standby", "state": "streaming"}]
+        return bool(self.watch.is_stuck([*others, {"name": "n2", "role": role, "state": state}], now))
+
+    def test_after_a_minute_without_a_start_and_again_after_another(self) -> None:
+        told = [at for at in range(0, 200, 5) if self.stuck(float(at), "starting")]
+        self.assertEqual(told, [60, 120, 180])
+
+    def test_one_that_comes_up_or_is_being_made_is_left_alone(self) -> None:
+        for state in ("streaming", "running", "creating replica"):
+            self.assertFalse(any(self.stuck(float(at), "starting" if at % 50 else state) for at in range(0, 1000, 5)))
+
+    def test_nothing_is_touched_while_nothing_leads_or_by_the_one_that_leads(self) -> None:
+        self.assertFalse(any(self.stuck(float(at), "starting", leader="stopped") for at in range(0, 1000, 5)))
+        alone = [{"name": "n2", "role": "leader", "state": "starting"}]
+        self.assertFalse(any(self.watch.is_stuck(alone, float(at)) for at in range(0, 1000, 5)))
+        self.assertFalse(self.watch.is_stuck([], 1e6))

@@ -111,6 +111,7 @@ class Layout:
             own |= {"client_url": f"http://{ADDRESS}:{one.etcd_client}", "peer_url": f"http://{ADDRESS}:{one.etcd_peer}"}
             self._fill("etcd.yml", one.folder / "etcd.yml", common | own)
             self._fill("patroni.yml", one.folder / "patroni.yml", common | own)
+            _private(one.folder / "rest-password", self.passwords["rest"])
         for name, port in zip(self.bouncer_names, self.bouncers, strict=True):
             folder = self.folder / name
             self._fill("pgbouncer.ini", folder / "pgbouncer.ini", common | {"folder": folder, "port": port})

@@ -27,6 +27,7 @@ _DATABASE_ENDS_WITHIN_S = 40.0
 def install_all(layout: Layout) -> None:
     """Debian's packages, and Patroni where the database's user can read it."""
     install.system("run", install.CLUSTER)
+    shutil.copy(DEPLOY / "heal.py", layout.folder)  # a checkout below somebody's own folder is not read by the database's user
     install.beside(DEPLOY / "requirements.txt", layout.folder / _SITE)
 
 
@@ -39,6 +40,13 @@ def patroni(layout: Layout, node: Node) -> Program:
     """Patroni, which starts and looks after its PostgreSQL."""
     env = {"PATH": "/usr/sbin:/usr/bin:/sbin:/bin", "PYTHONPATH": str(layout.folder / _SITE), "LC_ALL": "C.UTF-8", "HOME": str(node.folder)}
     return _program(layout, f"Patroni of {node.name}", [_python(), "-m", "patroni", node.folder / "patroni.yml"], env)
+
+
+def healer(layout: Layout, node: Node) -> Program:
+    """What makes a standby again that cannot come up."""
+    script = layout.folder / "heal.py"
+    command = [_python(), script, node.name, f"http://{ADDRESS}:{node.rest}", node.folder / "rest-password"]
+    return _program(layout, f"Healer of {node.name}", command)
 
 
 def door(layout: Layout) -> Program:
@@ -103,6 +111,7 @@ def running(layout: Layout) -> Iterator[list[Program]]:
         step("Starting three members of etcd and three databases")
         begin(*(etcd(layout, one) for one in layout.nodes))
         begin(*(patroni(layout, one) for one in layout.nodes))
+        begin(*(healer(layout, one) for one in layout.nodes))
         _until(lambda: _all_follow(layout), "The databases did not find together", layout)
         make_database(layout)
         step("Starting two poolers and HAProxy")
