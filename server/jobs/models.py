@@ -112,7 +112,7 @@ class Job(models.Model):
         indexes = [
             models.Index(fields=["floor_order", "-updated_at", "id"], name="job_floor_order"),
             models.Index(fields=["shop", "floor_order", "-updated_at", "id"], name="job_floor_order_of_shop"),
-            models.Index(fields=["state", "-updated_at", "id"], name="job_by_state"),
+            models.Index(fields=["shop", "state", "-updated_at", "id"], name="job_by_state"),
             GinIndex(OpClass("search", name="gin_trgm_ops"), name="job_search"),
             models.Index(
                 fields=["promised_on", "number"],

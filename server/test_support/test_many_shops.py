@@ -16,6 +16,8 @@ from accounts.models import PersonChange, Shop, User
 from config.whose import OWNERS, WITHIN
 from hand_over.models import FollowUp, HandOver
 from jobs.models import Job
+from noise_finder.models import Recording
+from noise_finder.tests.test_finder import VAN
 from parts_wall.models import PartPhoto, QuoteLink
 from ratio_desk.tests.test_desk import inputs as ratio_inputs
 from setup_bench.models import PatternPhoto
@@ -26,6 +28,7 @@ from work.models import StepPhoto
 
 PASSWORD = "anvil-lantern-47"  # noqa: S105 - of nobody outside this test
 WEAK = "short"
+DRIVE = b"time,acceleration\n0,0.1\n0.01,0.2\n0.02,0.1\n"
 MARKS = ("Skerrow Post", "Post van", "Corrie", "Tam Birsay", "Skerrow Island")
 
 
@@ -76,6 +79,9 @@ class Everything(ManyShops):
         ):
             content = {"client_id": str(uuid.uuid4()), **body, "file": SimpleUploadedFile("part.jpg", picture(), "image/jpeg")}
             self.assertEqual(client.post(API + path, content).status_code, 201, path)
+        drive = {"client_id": str(uuid.uuid4()), "from_kmh": 60, "to_kmh": 90, "file": SimpleUploadedFile("d.csv", DRIVE, "text/csv")}
+        recorded = client.post(f"{API}/work/{self.job}/recordings", drive)
+        self.assertEqual(recorded.status_code, 201, recorded.content)
         job = Job.objects.get(pk=self.job)
         given = HandOver.objects.create(job=job, odometer_km=1.0, text="{}", received_by="x", by_name="x")
         due = FollowUp.objects.create(
@@ -86,7 +92,7 @@ class Everything(ManyShops):
         )
         self.ids = {"job_id": self.job, "work_id": self.job, "vehicle_id": str(job.vehicle_id), "trial_id": trial, "reading_id": reading}
         self.ids |= {"result_id": result, "finding_id": result, "link_id": str(link.client_id), "follow_up_id": str(due.pk)}
-        self.ids |= {"person_id": str(self.who["tam"].pk)}
+        self.ids |= {"person_id": str(self.who["tam"].pk), "recording_id": str(Recording.objects.get().client_id)}
         self.photos = {
             "photos": PatternPhoto.objects.get().client_id,
             "part-photos": PartPhoto.objects.get().client_id,
@@ -118,10 +124,15 @@ class Everything(ManyShops):
     def filled(self, path: str) -> str | None:
         """The address of something of the first workshop; None for one that names nothing."""
         parameters = [found.rpartition(":")[2] for found in re.findall(r"\{([^}]+)\}", path)]
-        if "token" in parameters or "recording_id" in parameters or not {*self.ids, "photo_id"} & {*parameters}:
+        if "token" in parameters or not {*self.ids, "photo_id"} & {*parameters}:
             return None
         ids = {**self.ids, "photo_id": str(self.photos.get(path.strip("/").split("/")[0])), "code": "complaint", "place": "rear_axle"}
         return re.sub(r"\{([^}]+)\}", lambda found: ids.get(found[1].rpartition(":")[2], str(uuid.uuid4())), path)
+
+    def test_a_recording_named_in_a_question_is_not_there_for_another(self) -> None:
+        asked = {"drivetrain": VAN, "recording": self.ids["recording_id"]}
+        self.assertNotEqual(self.call("post", "/noise-recorded", asked).status_code, 404)
+        self.assert_refused(self.call("post", "/noise-recorded", asked, by="edda"), 404, "not_found")
 
     def test_no_list_holds_anything_of_another(self) -> None:
         rows = {"shim_moves": "?place=side&thickness_mm=1", "typed_length": "?typed=1"}

@@ -79,6 +79,7 @@ def _parser() -> argparse.ArgumentParser:
     foreman = word("foreman", _foreman, "make a foreman's login, or give it another password")
     foreman.add_argument("name")
     foreman.add_argument("--foreman-name", default="")
+    foreman.add_argument("--organisation", action="store_true", help="looks after every workshop of this installation")
     word("new-key", _new_key, "another secret key; whoever is signed in stays so")
     only = word("only", _only, "run one part, for systemd")
     only.add_argument("part", choices=[*units.PARTS, "due"])
@@ -255,7 +256,7 @@ def _import(home: Home, given: argparse.Namespace) -> None:
 
 def _foreman(home: Home, given: argparse.Namespace) -> None:
     with _database(home):
-        _make_foreman(home, given.name, given.foreman_name)
+        _make_foreman(home, given.name, given.foreman_name, organisation=given.organisation)
 
 
 def _new_key(home: Home, given: argparse.Namespace) -> None:
@@ -325,9 +326,9 @@ def _only_one(home: Home) -> Iterator[None]:
         yield
 
 
-def _make_foreman(home: Home, name: str, shown: str) -> None:
+def _make_foreman(home: Home, name: str, shown: str, *, organisation: bool = False) -> None:
     password = _typed_twice(f"Password for {name}")
-    command = [str(part) for part in manage("set_foreman", name, "--name", shown)]
+    command = [str(part) for part in manage("set_foreman", name, "--name", shown, *(["--organisation"] if organisation else []))]
     done = subprocess.run(command, env=home.environment(), cwd=SERVER, input=password + "\n", capture_output=True, text=True, check=False)
     if done.returncode != 0:
         raise Failed(f"{(done.stderr.strip().splitlines() or ['The login was not made.'])[-1].removeprefix('CommandError: ')}")

@@ -25,4 +25,6 @@ class Migration(migrations.Migration):
             model_name="job",
             index=models.Index(fields=["shop", "floor_order", "-updated_at", "id"], name="job_floor_order_of_shop"),
         ),
+        migrations.RemoveIndex(model_name="job", name="job_by_state"),
+        migrations.AddIndex(model_name="job", index=models.Index(fields=["shop", "state", "-updated_at", "id"], name="job_by_state")),
     ]
