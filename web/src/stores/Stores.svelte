@@ -104,7 +104,7 @@
 {/if}
 {#if family && editing === null && session.me?.shop.others}
   {#if family.lent_by !== ""}
-    <p class="quiet mb-3">A sheet of {family.lent_by}. Copy it to change it.</p>
+    <p class="quiet mb-3">Shared by {family.lent_by}. Copy it to change it.</p>
   {:else if session.me.may.edit_stores}
     <label class="min-h-touch mb-2 flex items-center gap-3">
       <input
@@ -113,7 +113,7 @@
         checked={family.shared}
         onchange={(event) => void share(family, event.currentTarget.checked)}
       />
-      <span>The other workshops work by this sheet too</span>
+      <span>Share this sheet with the other workshops</span>
     </label>
   {/if}
 {/if}
