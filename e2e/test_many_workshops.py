@@ -8,7 +8,6 @@ from accounts import demo as people
 from accounts.models import Shop
 from e2e.base import BrowserTestCase
 from e2e.touch import TouchTestCase
-from stores.models import AxleFamily
 
 
 class BothWorkshops(BrowserTestCase):
@@ -59,13 +58,17 @@ class BothWorkshops(BrowserTestCase):
         self.go("/stores", "Stores")
         shared = self.page.get_by_label("Share this sheet with the other workshops")
         expect(shared).to_be_visible()
-        code = AxleFamily.objects.with_sheets()[0].code
-        shared.set_checked(not AxleFamily.objects.get(code=code).shared)
+        expect(self.page.get_by_role("heading", name="Brannoch BF21")).to_be_visible()
+        with self.page.expect_response("**/sharing"):
+            shared.uncheck()
+        expect(shared).not_to_be_checked()
         self.assertEqual(self.violations(self.page), [])
         self.page.context.clear_cookies()
         self.sign_in("edda")
         self.go("/stores", "Stores")
         expect(self.page.get_by_text("Shared by Skerrow Island Transport Workshop. Copy it to change it.")).to_be_visible()
+        expect(self.page.get_by_text("Corrie LS19").first).to_be_visible()
+        expect(self.page.get_by_text("Brannoch BF21")).to_have_count(0)
         expect(self.page.get_by_role("button", name="Edit this sheet")).to_have_count(0)
         expect(self.page.get_by_role("button", name="Copy it to a new family")).to_be_visible()
         self.assertEqual(self.violations(self.page), [])

@@ -22,6 +22,7 @@ from noise_finder.models import Kind
 from parts_wall.record import parts_record
 from setup_bench.bench import bench_of
 from setup_bench.present import bench_out
+from shared.scope import in_shop
 from stores.sheets import content_of
 from vehicles.models import AxleEnd
 from work.match import end_known
@@ -35,7 +36,12 @@ _TIMES = ("at", "signed_off_at", "imported_at", "created_at", "updated_at", "wit
 
 
 def document_of(work_id: Any) -> dict[str, Any]:
-    """Everything that a build sheet shows of a piece of work now, in plain JSON types."""
+    """Everything that a build sheet shows of a piece of work now, in plain JSON types; by the rule of its own workshop, whoever asks."""
+    with in_shop(Work.objects.filter(pk=work_id).values_list("job__shop", flat=True).first()):
+        return _document_of(work_id)
+
+
+def _document_of(work_id: Any) -> dict[str, Any]:
     work = find_work(work_id)
     revision = work.sheet_revision
     job = find_job(work.job_id)

@@ -13,6 +13,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.utils import timezone
 
 from accounts.models import PersonChange, Shop, User
+from build_sheet.documents import document_of
 from config.whose import OWNERS, WITHIN
 from hand_over.models import FollowUp, HandOver
 from jobs.models import Job
@@ -163,6 +164,14 @@ class Work(ManyShops):
         self.assertNotEqual(Job.objects.get(pk=first).number, Job.objects.get(pk=card["id"]).number)
         taken = self.post("/jobs", self.card(vehicle_id=vehicle), by="isla")
         self.assert_refused(taken, 422, "not_found", words="not here")
+
+    def test_what_is_signed_names_its_own_workshop_whoever_asks(self) -> None:
+        self.call("patch", "/shop", {"client_id": str(uuid.uuid4()), "foreman_signs": False, "reason": "small"}, by="edda")
+        card = self.card(vehicle_id=self.vehicle(), family="", kind="oil_service")
+        self.assertEqual(self.call("post", "/jobs", card, by="edda").status_code, 201)
+        for job, shop, signs in ((card["id"], "North Pier Garage", False), (self.make_job(), "Skerrow Island Transport Workshop", True)):
+            document = document_of(uuid.UUID(job))
+            self.assertEqual((document["shop"], document["rule"]["foreman_signs"]), (shop, signs))
 
     def test_who_looks_after_both_sees_both_or_the_one_they_look_at(self) -> None:
         self.vehicle()
