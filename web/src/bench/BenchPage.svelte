@@ -17,6 +17,7 @@
   import SetupMap from "./map/SetupMap.svelte";
   import NextMove from "./NextMove.svelte";
   import OddsKept from "./OddsKept.svelte";
+  import { onDisk } from "./on-disk";
   import { Outbox } from "./outbox";
   import PatternPanel from "./pattern/PatternPanel.svelte";
   import PreloadPanel from "./preload/PreloadPanel.svelte";
@@ -29,7 +30,7 @@
 
   const session = getSession();
   const workId = route.getParams("/jobs/:id/work/:work/bench").work;
-  const on = new BenchOnScreen(workId, new Outbox(workId, localStorage));
+  const on = new BenchOnScreen(workId, new Outbox(workId, onDisk));
   void on.load();
   let striking = $state<Reading | null>(null);
   let tab = $state<Tab>(TABS.find((one) => location.hash === `#${one}`) ?? "backlash");
