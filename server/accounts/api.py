@@ -69,7 +69,7 @@ def _me_out(user: User) -> dict[str, Any]:
             "others": len(shops) > 1,
         },
         "shops": [{"id": one.pk, "name": one.name} for one in shops if user.sees_every_shop],
-        "looking_at": (user.looking_at_id or 0) if user.sees_every_shop else user.shop_id,
+        "looking_at": 0 if user.sees_every_shop and user.looking_at_id is None and len(shops) > 1 else user.works_in,
     }
 
 

@@ -94,7 +94,7 @@ class MeOut(Schema):
     shops: list[ShopNameOut]
     """Those that this person may look at; empty for who works in one."""
     looking_at: int
-    """The one that is looked at, 0 for all; without a choice the person's own."""
+    """The one that is looked at, 0 for all of several."""
 
 
 class DemoLoginOut(Schema):

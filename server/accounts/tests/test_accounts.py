@@ -78,6 +78,7 @@ class Superuser(ApiTestCase):
         self.who["root"] = User.objects.create_superuser("root", password="lantern-anvil-47")
         shown = self.call("get", "/me", by="root").json()
         self.assertEqual((shown["role"], shown["may"]["record"], shown["may"]["shop_settings"]), ("foreman", True, True))
+        self.assertEqual(shown["looking_at"], 1)  # of one workshop there is nothing to choose
         self.assertEqual(self.call("post", "/jobs", self.card(), by="root").status_code, 201)
 
 

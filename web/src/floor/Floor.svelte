@@ -104,7 +104,7 @@
   {:else}
     <ul class="rule-top">
       {#each found.jobs as job (job.id)}
-        <FloorRow {job} next={job.id === upNext} />
+        <FloorRow {job} next={job.id === upNext} everywhere={session.everywhere} />
       {/each}
     </ul>
   {/if}

@@ -5,8 +5,9 @@
   interface Props {
     job: FloorJob;
     next: boolean;
+    everywhere: boolean;
   }
-  let { job, next }: Props = $props();
+  let { job, next, everywhere }: Props = $props();
   const waits = $derived(job.waits_for !== "nothing" && job.state !== "done");
 </script>
 
@@ -21,7 +22,7 @@
     <span class="min-w-0">
       <span class="figure block text-xl leading-tight">{job.vehicle}</span>
       <span class="quiet block">{job.customer}</span>
-      {#if job.shop}<span class="quiet block">{job.shop}</span>{/if}
+      {#if everywhere}<span class="quiet block">{job.shop}</span>{/if}
     </span>
     <span class="col-start-2 min-w-0 md:col-start-auto">
       <span class="block text-lg leading-snug">

@@ -1,8 +1,10 @@
 <script lang="ts">
   import { ask, client, sentence, type Schemas } from "../api/client";
+  import { getSession } from "../lib/context";
   import Notice from "../lib/Notice.svelte";
   import { kilometres } from "../lib/quantity";
 
+  const session = getSession();
   let search = $state("");
   let page = $state(1);
   let found = $state.raw<Schemas["VehiclesOut"] | null>(null);
@@ -53,7 +55,7 @@
           <span class="min-w-0">
             <span class="figure block text-xl leading-tight">{one.name}</span>
             <span class="quiet block">{one.owner}{one.registration ? `, ${one.registration}` : ""}</span>
-            {#if one.shop}<span class="quiet block">{one.shop}</span>{/if}
+            {#if session.everywhere}<span class="quiet block">{one.shop}</span>{/if}
           </span>
           <span class="quiet">{one.layout_label}</span>
           <span>
