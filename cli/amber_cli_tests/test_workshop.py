@@ -70,8 +70,8 @@ class AWorkshop(TestCase):
 
     def put_away(self, mark: str) -> None:
         """A row that is written once."""
-        row = "INSERT INTO accounts_shophours (client_id, by_name, at, hours, hands, closed)"
-        self.cluster.sql(f"{row} VALUES (gen_random_uuid(), '{mark}', now(), '[]', 1, '[]')", database=DATABASE)
+        row = "INSERT INTO accounts_shophours (client_id, by_name, at, hours, hands, closed, shop_id)"
+        self.cluster.sql(f"{row} VALUES (gen_random_uuid(), '{mark}', now(), '[]', 1, '[]', 1)", database=DATABASE)
 
     def marks(self, cluster: HouseCluster) -> list[str]:
         return cluster.sql("SELECT by_name FROM accounts_shophours ORDER BY id", database=DATABASE).split()
