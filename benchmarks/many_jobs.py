@@ -21,17 +21,17 @@ _FILL = [
     FROM generate_series(1, %(jobs)s) AS n
     """,
     """
-    INSERT INTO vehicles_vehicle (id, owner, name, registration, layout, gearbox, transfer_case, note, version, created_at)
-    SELECT vehicle, 'Customer ' || n %% 900, 'Vehicle ' || n, '', 'rear_drive', '', '', '', 1, now() FROM bench_made
+    INSERT INTO vehicles_vehicle (id, shop_id, owner, name, registration, layout, gearbox, transfer_case, note, version, created_at)
+    SELECT vehicle, 1, 'Customer ' || n %% 900, 'Vehicle ' || n, '', 'rear_drive', '', '', '', 1, now() FROM bench_made
     """,
     """
     INSERT INTO vehicles_assembly (id, vehicle_id, place, family_id, note)
     SELECT assembly, vehicle, 'rear_axle', %(family)s, '' FROM bench_made
     """,
     """
-    INSERT INTO jobs_job (id, number, vehicle_id, customer, complaint, use, use_note, state, floor_order, waits_for, waits_note,
+    INSERT INTO jobs_job (id, shop_id, number, vehicle_id, customer, complaint, use, use_note, state, floor_order, waits_for, waits_note,
         next_action, version, created_by_name, created_at, updated_at, signed_off_at, imported_by_name, imported_note, search)
-    SELECT job, n, vehicle, 'Customer ' || n %% 900, 'Howl on overrun', 'road', '', s.state, s.floor_order, 'nothing', '',
+    SELECT job, 1, n, vehicle, 'Customer ' || n %% 900, 'Howl on overrun', 'road', '', s.state, s.floor_order, 'nothing', '',
         'Backlash round the ring inside its window', 1, 'Bench', now(), now() - n * interval '1 minute',
         CASE WHEN s.state = 'done' THEN now() END, '', '', n || ' customer ' || n %% 900 || ' vehicle ' || n
     FROM bench_made
