@@ -178,7 +178,7 @@ class PastOneMachine(TestCase):
 
     def test_killed_at_random_while_it_is_written_to(self) -> None:
         env = {**os.environ, "PYTHONPATH": f"{ROOT}:{ROOT / 'cli'}"}
-        asked = [str(PYTHON), "-m", "benchmarks.torture_cluster", str(self.layout.folder), "6", "10", "3"]
+        asked = [str(PYTHON), "-m", "benchmarks.torture_cluster", str(self.layout.folder), "4", "10", "3"]
         done = subprocess.run(asked, capture_output=True, text=True, env=env, cwd=ROOT, check=False)
         self.assertEqual(done.returncode, 0, done.stdout + done.stderr)
         self.assertEqual(len(re.findall("0 missing, 0 doubled", done.stdout)), 3)

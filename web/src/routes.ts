@@ -6,6 +6,12 @@ import Missing from "./Missing.svelte";
 /** Addresses from before a job had pieces of work lead to its first one, which has the job's own id. */
 const moved = () => import("./job/Moved.svelte");
 
+/** What waits comes back from the disk before the bench looks for it. */
+const bench = async () => {
+  await (await import("./bench/on-disk")).bringBack();
+  return import("./bench/BenchPage.svelte");
+};
+
 export const { navigate, isActive, route } = createRouter({
   "/": Floor,
   "/vehicles": () => import("./vehicles/Vehicles.svelte"),
@@ -16,7 +22,7 @@ export const { navigate, isActive, route } = createRouter({
   "/jobs/:id/work/:work": () => import("./job/JobPage.svelte"),
   "/jobs/:id/work/:work/typed-in": () => import("./job/TypeIn.svelte"),
   "/jobs/:id/work/:work/gear-set": () => import("./job/GearSet.svelte"),
-  "/jobs/:id/work/:work/bench": () => import("./bench/BenchPage.svelte"),
+  "/jobs/:id/work/:work/bench": bench,
   "/jobs/:id/work/:work/ratios": () => import("./ratio/RatioPage.svelte"),
   "/jobs/:id/work/:work/driveline": () => import("./driveline/DrivelinePage.svelte"),
   "/jobs/:id/work/:work/noise": () => import("./noise/NoisePage.svelte"),

@@ -43,7 +43,7 @@ export const onDisk: Keeper = {
   },
 };
 
-/** Before anything is shown: what only IndexedDB has goes back to where it is read. Nothing is taken away; what was sent before keeps its id. */
+/** Before a bench is shown: what only IndexedDB has goes back to where it is read. Nothing is taken away; what was sent before keeps its id. */
 export async function bringBack(): Promise<void> {
   const late = new Promise<void>((done) => setTimeout(done, PATIENCE_MS));
   await Promise.race([restore(), late]);
