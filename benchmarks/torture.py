@@ -6,7 +6,9 @@ exactly once, and nothing may have needed a hand. Seeded: the same kills in the 
 
 from __future__ import annotations
 
+import os
 import random
+import signal
 import sys
 import threading
 import time
@@ -133,6 +135,17 @@ def _looked_for(ask: Callable[[str], str], seen: Seen, jobs_before: int) -> tupl
         doubled += [f"{what} {write}" for write in mine if counted[write] > 1]
     missing += [f"envelope {write}" for write in seen.acknowledged if write not in envelopes]
     return missing, doubled
+
+
+def kill(found: list[int], chosen: random.Random) -> None:
+    """One of them.
+
+    Raises
+    ------
+    LookupError
+        When there is none.
+    """
+    os.kill(chosen.choice(sorted(found)), signal.SIGKILL)
 
 
 def pids(mark: str, *, parent: int | None = None) -> list[int]:

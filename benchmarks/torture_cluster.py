@@ -6,7 +6,6 @@ import http.client
 import os
 import random
 import signal
-import subprocess
 import sys
 import threading
 import time
@@ -15,11 +14,9 @@ from functools import partial
 from pathlib import Path
 
 from amber_cli.cluster.layout import ADDRESS, DATABASE, Layout, Node
-from amber_cli.install import POSTGRES_BIN
-from amber_cli.postgres import as_database_user
+from amber_cli.postgres import stop_at_once
 from amber_cli.say import Failed
-from benchmarks.torture import Way, masters, pids, queue_workers, torment
-from benchmarks.torture_workshop import kill
+from benchmarks.torture import Way, kill, masters, pids, queue_workers, torment
 from benchmarks.writers import Seen, Writer
 
 _DEMO = ("greta", "amber-demo-bench")
@@ -51,7 +48,7 @@ class Cluster:
             "a web server's master": lambda chosen: kill([one for web in webs for one in masters(web)], chosen),
             "a queue worker": lambda chosen: kill(queue_workers(layout.direct_url), chosen),
             "the primary, kill -9": lambda chosen: os.kill(self._leader().postmaster(), signal.SIGKILL),
-            "the primary, immediately": lambda chosen: self._immediately(self._leader()),
+            "the primary, immediately": lambda chosen: stop_at_once(self._leader().data, wait=False),
             "the synchronous standby, kill -9": lambda chosen: os.kill(self._synchronous().postmaster(), signal.SIGKILL),
             "a connection of the primary": lambda chosen: kill(
                 pids("postgres: amber: amber_app", parent=self._leader().postmaster()), chosen
@@ -75,10 +72,6 @@ class Cluster:
 
     def _synchronous(self) -> Node:
         return {one.name: one for one in self.layout.nodes}[self.layout.synchronous()]
-
-    def _immediately(self, node: Node) -> None:
-        stop = as_database_user([POSTGRES_BIN / "pg_ctl", "-D", node.data, "-m", "immediate", "-W", "stop"])
-        subprocess.run([str(part) for part in stop], cwd="/", capture_output=True, check=False)
 
     def _both(self, chosen: random.Random) -> None:
         leader = self._leader()

@@ -4,20 +4,17 @@ from __future__ import annotations
 
 import http.client
 import os
-import random
 import signal
 import ssl
-import subprocess
 import sys
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
-from amber_cli.install import POSTGRES_BIN
-from amber_cli.postgres import as_database_user
+from amber_cli.postgres import postmaster, stop_at_once
 from amber_cli.workshop.database import DATABASE, HouseCluster
 from amber_cli.workshop.home import Home
-from benchmarks.torture import Way, masters, pids, queue_workers, torment
+from benchmarks.torture import Way, kill, masters, pids, queue_workers, torment
 from benchmarks.writers import Seen, Writer
 
 
@@ -39,22 +36,15 @@ class Workshop:
         """What can be killed, and how."""
         web = f"--bind 127.0.0.1:{self.home.settings.web_port}"
 
-        def immediately(chosen: random.Random) -> None:
-            stop = as_database_user([POSTGRES_BIN / "pg_ctl", "-D", self.cluster.data, "-m", "immediate", "-W", "stop"])
-            subprocess.run([str(part) for part in stop], cwd="/", capture_output=True, check=False)
-
         return {
             "a web worker": lambda chosen: kill([one for master in masters(web) for one in pids(web, parent=master)], chosen),
             "the web server's master": lambda chosen: kill(masters(web), chosen),
             "the queue's worker": lambda chosen: kill(queue_workers(self.home.database_url(DATABASE)), chosen),
-            "PostgreSQL, immediately": immediately,
-            "PostgreSQL, kill -9": lambda chosen: os.kill(self._postmaster(), signal.SIGKILL),
-            "a connection's process": lambda chosen: kill(pids("postgres: amber_app", parent=self._postmaster()), chosen),
+            "PostgreSQL, immediately": lambda chosen: stop_at_once(self.cluster.data, wait=False),
+            "PostgreSQL, kill -9": lambda chosen: os.kill(postmaster(self.cluster.data), signal.SIGKILL),
+            "a connection's process": lambda chosen: kill(pids("postgres: amber_app", parent=postmaster(self.cluster.data)), chosen),
             "nginx's master": lambda chosen: kill(pids(f"nginx: master process nginx -c {self.home.folder}"), chosen),
         }
-
-    def _postmaster(self) -> int:
-        return int((self.cluster.data / "postmaster.pid").read_text().split()[0])
 
     def settle(self) -> str:
         """The writers' last answers came from it: it is there."""
@@ -63,17 +53,6 @@ class Workshop:
     def databases(self) -> dict[str, Callable[[str], str]]:
         """Its one database."""
         return {"the database": partial(self.cluster.sql, database=DATABASE)}
-
-
-def kill(found: list[int], chosen: random.Random) -> None:
-    """One of them.
-
-    Raises
-    ------
-    LookupError
-        When there is none.
-    """
-    os.kill(chosen.choice(sorted(found)), signal.SIGKILL)
 
 
 def main(arguments: list[str]) -> int:

@@ -72,9 +72,8 @@ class Cluster:
     def runs(self) -> bool:
         """Whether its first process is alive."""
         try:
-            process = (self.data / "postmaster.pid").read_text().split()[0]
-            return Path(f"/proc/{process}/stat").read_text().rsplit(")", 1)[1].split()[0] != "Z"
-        except (OSError, IndexError):
+            return Path(f"/proc/{postmaster(self.data)}/stat").read_text().rsplit(")", 1)[1].split()[0] != "Z"
+        except (OSError, IndexError, ValueError):
             return False
 
     def stop(self) -> None:
@@ -114,6 +113,23 @@ class Cluster:
         if str(name) == "pg_ctl":  # a server that inherits a pipe keeps it open for ever
             return _start(full, env, mend)
         return run(full, what=f"PostgreSQL's {name}", mend=mend, cwd=Path("/"), env=env)
+
+
+def postmaster(data: Path) -> int:
+    """The first process of the server of a data folder.
+
+    Raises
+    ------
+    OSError, IndexError, ValueError
+        When it does not run.
+    """
+    return int((data / "postmaster.pid").read_text().split()[0])
+
+
+def stop_at_once(data: Path, *, wait: bool) -> None:
+    """Stop a server without its last checkpoint, whoever keeps it; one that is gone already is fine."""
+    stop = as_database_user([POSTGRES_BIN / "pg_ctl", "-D", data, "-m", "immediate", "-w" if wait else "-W", "-s", "stop"])
+    subprocess.run([str(part) for part in stop], cwd="/", capture_output=True, check=False)
 
 
 def as_database_user(command: Sequence[str | Path]) -> list[str | Path]:

@@ -14,7 +14,7 @@ from string import Template
 
 from amber_cli.install import POSTGRES_BIN
 from amber_cli.paths import ROOT
-from amber_cli.postgres import as_database_user, free_port, give_away
+from amber_cli.postgres import as_database_user, free_port, give_away, postmaster
 from amber_cli.say import Failed, run
 
 DEPLOY = ROOT / "deploy" / "cluster"
@@ -51,7 +51,7 @@ class Node:
         OSError, IndexError
             When it does not run.
         """
-        return int((self.data / "postmaster.pid").read_text().split()[0])
+        return postmaster(self.data)
 
 
 @dataclass(frozen=True)
@@ -177,10 +177,14 @@ class Layout:
         Failed
             When that database does not answer.
         """
-        there = ["-h", str(node.folder / "socket"), "-p", str(node.pg), "-U", "postgres", "-d", database, "-v", "ON_ERROR_STOP=1", "-qtAc"]
-        asked = as_database_user([POSTGRES_BIN / "psql", *there, statement])
+        return self.psql(node, "-qtAc", statement, database=database).strip()
+
+    def psql(self, node: Node, *what: str | Path, database: str = "postgres") -> str:
+        """What psql says on one node, as the superuser; Failed when it does not get through."""
+        there = ["-h", str(node.folder / "socket"), "-p", str(node.pg), "-U", "postgres", "-d", database, "-v", "ON_ERROR_STOP=1"]
+        asked = as_database_user([POSTGRES_BIN / "psql", *there, *what])
         env = {"PATH": os.environ.get("PATH", ""), "LC_ALL": "C.UTF-8", "PGCONNECT_TIMEOUT": "3"}
-        return run(asked, what=f"Asking {node.name}", mend="Its log is in its folder.", cwd=Path("/"), env=env).strip()
+        return run(asked, what=f"Asking {node.name}", mend="Its log is in its folder.", cwd=Path("/"), env=env)
 
     def leader(self) -> Node | None:
         """The node that answers as the one that leads."""

@@ -15,7 +15,7 @@ from amber_cli.cluster.layout import ADDRESS, DATABASE, DEPLOY, ROLE, SCOPE, Lay
 from amber_cli.django_env import environment, manage
 from amber_cli.keeping import Program, ignore_signals
 from amber_cli.paths import PYTHON, SERVER
-from amber_cli.postgres import as_database_user, give_away
+from amber_cli.postgres import as_database_user, give_away, stop_at_once
 from amber_cli.running import gunicorn, worker_command
 from amber_cli.say import Failed, run, step
 
@@ -138,20 +138,7 @@ def make_database(layout: Layout) -> None:
     note.write_text(f"CREATE ROLE {ROLE} LOGIN PASSWORD '{layout.passwords['app']}'; CREATE DATABASE {DATABASE} OWNER {ROLE};")
     give_away(note)
     try:
-        there: list[str | Path] = [
-            "-h",
-            leader.folder / "socket",
-            "-p",
-            str(leader.pg),
-            "-U",
-            "postgres",
-            "-d",
-            "postgres",
-            "-v",
-            "ON_ERROR_STOP=1",
-        ]
-        asked = as_database_user([install.POSTGRES_BIN / "psql", *there, "-qf", note])
-        run(asked, what="Making the database", mend="", cwd=Path("/"))
+        layout.psql(leader, "-qf", note)
     finally:
         note.unlink()
     stanza = as_database_user(["pgbackrest", f"--config={layout.pgbackrest}", f"--stanza={SCOPE}", "stanza-create"])
@@ -193,8 +180,7 @@ def end_leftovers(layout: Layout) -> None:
     """A database whose Patroni was killed for good."""
     for one in layout.nodes:
         if one.data.exists():
-            stop = as_database_user([install.POSTGRES_BIN / "pg_ctl", "-D", one.data, "-m", "immediate", "-w", "-s", "stop"])
-            subprocess.run([str(part) for part in stop], cwd="/", capture_output=True, check=False)
+            stop_at_once(one.data, wait=True)
 
 
 def _as_database_user(command: list[str | Path]) -> list[str | Path]:
