@@ -9,6 +9,7 @@ from collections import deque
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
+from threading import Lock
 from typing import Any
 
 from django.conf import settings
@@ -59,16 +60,18 @@ class Freshness:
     def __init__(self, ask: Callable[[], str], clock: Callable[[], float] = time.monotonic) -> None:
         self._ask, self._clock = ask, clock
         self._samples: deque[tuple[float, str]] = deque(maxlen=16)
+        self._one_at_a_time = Lock()
 
     def place(self) -> str:
         """The oldest place in the log that the primary had reached within the last second: what a standby must have replayed."""
-        now = self._clock()
-        if not self._samples or now - self._samples[-1][0] > _SAMPLE_S:
-            self._samples.append((now, self._ask()))  # the time before it was asked: the standby is never thought newer than it is
+        with self._one_at_a_time:
             now = self._clock()
-        while len(self._samples) > 1 and now - self._samples[0][0] > MOST_BEHIND_S:
-            self._samples.popleft()
-        return self._samples[0][1]
+            if not self._samples or now - self._samples[-1][0] > _SAMPLE_S:
+                self._samples.append((now, self._ask()))  # the time before it was asked: the standby is never thought newer than it is
+                now = self._clock()
+            while len(self._samples) > 1 and now - self._samples[0][0] > MOST_BEHIND_S:
+                self._samples.popleft()
+            return self._samples[0][1]
 
 
 class ReadsThere:
