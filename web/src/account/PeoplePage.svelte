@@ -8,6 +8,7 @@
   import { when } from "../lib/quantity";
   import { ROLES } from "../lib/words";
   import { writeOnce } from "../lib/writes";
+  import LoginName from "./LoginName.svelte";
   import NewPassword from "./NewPassword.svelte";
   import Workshops from "./Workshops.svelte";
 
@@ -159,16 +160,7 @@
       <Field label="Name" hint="As it stands on readings and sign-offs.">
         <input class="input w-full" maxlength="120" required bind:value={display_name} />
       </Field>
-      <Field label="Login name" hint="Letters, digits, dots and dashes, without spaces.">
-        <input
-          class="input w-full"
-          maxlength="40"
-          autocapitalize="none"
-          autocomplete="off"
-          required
-          bind:value={username}
-        />
-      </Field>
+      <LoginName label="Login name" bind:username />
       <Field label="Role">
         <select class="select w-full" bind:value={role}>
           {#each ROLE_NAMES as [value, name] (value)}<option {value}>{name}</option>{/each}

@@ -4,6 +4,7 @@
   import { UnansweredIds } from "../lib/ids";
   import Notice from "../lib/Notice.svelte";
   import { writeOnce } from "../lib/writes";
+  import LoginName from "./LoginName.svelte";
   import NewPassword from "./NewPassword.svelte";
 
   interface Props {
@@ -49,16 +50,7 @@
     <Field label="Its foreman">
       <input class="input w-full" maxlength="120" required bind:value={display_name} />
     </Field>
-    <Field label="Foreman's login name" hint="Letters, digits, dots and dashes, without spaces.">
-      <input
-        class="input w-full"
-        maxlength="40"
-        autocapitalize="none"
-        autocomplete="off"
-        required
-        bind:value={username}
-      />
-    </Field>
+    <LoginName label="Foreman's login name" bind:username />
     <NewPassword label="Foreman's first password" bind:password />
     <Notice text={refused} />
     <button class="btn btn-neutral justify-self-start">Add workshop</button>
