@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import io
-import os
 import re
 import tempfile
 from pathlib import Path
@@ -14,7 +13,7 @@ from PIL import Image
 from playwright.sync_api import Locator, Page, expect
 
 from accounts.models import User
-from e2e.base import PATIENCE_MS, BrowserTestCase, below
+from e2e.base import LAUNCHED, PATIENCE_MS, BrowserTestCase, below
 from e2e.touch import TouchTestCase
 from parts_wall import services
 from parts_wall.models import PartPhoto, PartRecord
@@ -202,9 +201,8 @@ class AtTheDesk(BrowserTestCase):
         with tempfile.TemporaryDirectory() as folder:
             film = Path(folder) / "label.mjpeg"
             film.write_bytes(frame.getvalue() * 30)
-            root = ["--no-sandbox"] if os.geteuid() == 0 else []
-            arguments = [*root, "--disable-gpu", "--use-fake-device-for-media-stream", f"--use-file-for-fake-video-capture={film}"]
-            browser = self.browser.browser_type.launch(executable_path="/usr/bin/chromium", args=arguments)
+            arguments = [*LAUNCHED["args"], f"--use-file-for-fake-video-capture={film}"]
+            browser = self.browser.browser_type.launch(**{**LAUNCHED, "args": arguments})
             try:
                 context = browser.new_context(base_url=self.live_server_url, permissions=["camera"])
                 context.set_default_timeout(PATIENCE_MS)

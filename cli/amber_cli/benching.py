@@ -86,7 +86,7 @@ def hostile(arguments: list[str]) -> int:
     install.python(for_tests=True)
     install.web()
     with Cluster("pg-hostile", durable=False) as cluster:
-        cluster.drop_database("amber_hostile")
+        cluster.drop_databases("amber_hostile")
         cluster.make_database("amber_hostile")
         env = environment(mode="demo", database_url=cluster.url("amber_hostile"), AMBER_COMPUTE_RATE="1000000/m")
         run(manage("prepare_demo"), what="Preparing the demo", mend=f"Remove {cluster.home} to start again.", env=env)

@@ -19,7 +19,8 @@ POSTGRES_BIN = Path("/usr/lib/postgresql/15/bin")
 _RUNTIME = ["libpango-1.0-0", "libpangoft2-1.0-0", "libharfbuzz-subset0"]
 WORKSHOP = ["nginx-light", "pgbackrest", "openssl"]
 CLUSTER = ["etcd-server", "haproxy", "pgbouncer", "pgbackrest"]
-_TEST = ["chromium", "poppler-utils", *WORKSHOP, *CLUSTER]
+_TEST = ["chromium-headless-shell", "chromium-common", "poppler-utils", *WORKSHOP, *CLUSTER]
+"""The shell does not start without files of chromium-common, which it does not depend on."""
 _STARTS_BY_ITSELF = {"nginx-light": "nginx", "etcd-server": "etcd", "haproxy": "haproxy", "pgbouncer": "pgbouncer"}
 """Packages that Debian starts at once, on ports that ours are about to take, and the names of their services."""
 

@@ -82,16 +82,21 @@ class Cluster:
 
     def make_database(self, name: str) -> None:
         """Create a database unless it is there."""
-        base = ["psql", "-h", "127.0.0.1", "-p", str(self.port), "-U", "amber", "-d", "postgres", "-tAc"]
-        there = self.pg([*base, f"select 1 from pg_database where datname = '{name}'"])
-        if there.strip() != "1":
-            self.pg([*base, f'create database "{name}"'])
+        if name not in self.databases():
+            self._ask(f'create database "{name}"')
 
-    def drop_database(self, name: str) -> None:
-        """Remove a database; one that is not there is fine."""
-        self.pg(
-            ["psql", "-h", "127.0.0.1", "-p", str(self.port), "-U", "amber", "-d", "postgres", "-qc", f'drop database if exists "{name}"']
-        )
+    def databases(self) -> list[str]:
+        """Those that are there."""
+        return self._ask("select datname from pg_database").split()
+
+    def drop_databases(self, first: str) -> None:
+        """Remove every database whose name begins so."""
+        for name in self.databases():
+            if name.startswith(first):
+                self._ask(f'drop database "{name}"')
+
+    def _ask(self, statement: str) -> str:
+        return self.pg(["psql", "-h", "127.0.0.1", "-p", str(self.port), "-U", "amber", "-d", "postgres", "-tAqc", statement])
 
     def _make(self) -> None:
         step(f"Making a private PostgreSQL cluster in {self.home}")

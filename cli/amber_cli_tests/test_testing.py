@@ -20,9 +20,14 @@ class PretendedCluster:
 
     def __init__(self) -> None:
         self.made: list[str] = []
+        self.dropped: list[tuple[str, int]] = []
+        self.runs: list[list[str]] = []
 
     def make_database(self, name: str) -> None:
         self.made.append(name)
+
+    def drop_databases(self, first: str) -> None:
+        self.dropped.append((first, len(self.runs)))
 
     def url(self, name: str) -> str:
         return f"postgres://amber@127.0.0.1:1/{name}"
@@ -31,7 +36,7 @@ class PretendedCluster:
 class SharedOut(TestCase):
     def setUp(self) -> None:
         self.cluster = PretendedCluster()
-        self.ran: list[list[str]] = []
+        self.ran = self.cluster.runs
         self.counts: dict[str, int] | None = {"passed": 5, "failed": 0, "skipped": 0}
 
         @contextmanager
@@ -62,6 +67,11 @@ class SharedOut(TestCase):
         self.assertLessEqual(1, int(browser[-2]))
         self.assertLessEqual(int(browser[-2]), 4)
         self.assertEqual((tally.line(), self.cluster.made), ("10 passed, 0 failed", ["amber"]))
+
+    def test_both_runs_have_the_same_databases_and_the_next_one_has_new_ones(self) -> None:
+        self.tally("core", "e2e")
+        self.assertTrue(all("--keepdb" in one for one in self.ran))
+        self.assertEqual(self.cluster.dropped, [("test_amber", 0), ("test_amber", 2)])
 
     def test_one_label_starts_one_run(self) -> None:
         for label in ("e2e.test_bench", "driveline_desk"):
