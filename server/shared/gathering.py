@@ -12,7 +12,7 @@ from uuid import UUID
 
 import psycopg
 from django.conf import settings
-from django.db import connection, models
+from django.db import DEFAULT_DB_ALIAS, connection, connections, models
 from django.db.backends.utils import CursorWrapper
 from pydantic_core import from_json
 
@@ -96,13 +96,14 @@ class _Prepared(psycopg.Cursor[Any]):
         return super().execute(query, params, **{**options, "prepare": True})
 
 
-def _prepared_cursor() -> CursorWrapper:
+def prepared_cursor(using: str = DEFAULT_DB_ALIAS) -> CursorWrapper:
     """Such a cursor within the transaction of now, seen by whoever counts queries."""
-    connection.ensure_connection()
+    through = connections[using]
+    through.ensure_connection()
     # a plan is left on its connection, which a pooler gives to somebody else
     kind = psycopg.Cursor if settings.POOLED else _Prepared
-    cursor: Any = kind(connection.connection)
-    return connection.make_debug_cursor(cursor) if connection.queries_logged else connection.make_cursor(cursor)
+    cursor: Any = kind(through.connection)
+    return through.make_debug_cursor(cursor) if through.queries_logged else through.make_cursor(cursor)
 
 
 def rows_of(parent: models.Model, name: str) -> list[Any]:
@@ -132,7 +133,7 @@ class Gathering:
     def read(self, key: UUID) -> dict[str, list[Any]]:
         """The rows of every part."""
         statement = self._statement
-        with _prepared_cursor() as cursor:
+        with prepared_cursor() as cursor:
             cursor.execute(statement, {"key": key})
             row = cursor.fetchone()
         found = {
