@@ -11,7 +11,7 @@ from amber_core.errors import InvalidInput
 from amber_core.setup.advise import Advisor, SetupAdvice
 from amber_core.setup.noise import USUAL_U, Noise
 from amber_core.setup.painted import patch_read, patch_verdict
-from amber_core.setup.question import Costs, PatchWindow, Reader, SetupQuestion, SetupTrial, TrialPatch
+from amber_core.setup.question import MOST_REPEATS, Costs, PatchWindow, PatternWindow, Reader, SetupQuestion, SetupTrial, TrialPatch
 from tests.test_advise_laws import KNOWN, SIDES, WINDOW, housed, read_at
 
 
@@ -62,6 +62,23 @@ class WhatIsInIsLeft(TestCase):
         heel = [replace(shown.seen("drive")[0], u=0.68, sd_u=0.01)]
         found = advice(replace(shown, drive=heel))
         self.assertIn("near_edge_by_cut", [one.code for one in found.reasons])
+
+    def test_a_patch_that_was_read_as_often_as_may_be_is_not_to_be_read_again(self) -> None:
+        found = advice(*two_trials(*[0.585] * MOST_REPEATS))
+        self.assertNotIn("read_again", {one.act for one in found.acts})
+        self.assertIn(found.state, ("move", "finished"))
+
+    def test_a_set_that_no_move_makes_surer_is_finished_and_not_moved_for_ever(self) -> None:
+        narrow = replace(WINDOW, pattern=PatternWindow(drive=PatchWindow(u_min=0.405, u_max=0.435, v_min=0.3, v_max=0.7)))
+        trials = [read_at(0.10, 0.04, housed())]
+        for _ in range(3):
+            trials.append(with_drive(read_at(0.0, 0.0, housed(1.10, 4.04, 3.96)), *[0.42] * 6))
+            found = Advisor(replace(asked(*trials), window=narrow)).advice()
+            if found.state == "finished":
+                break
+        self.assertEqual((found.state, found.reasons[-1].code), ("finished", "as_good_as_it_gets"))
+        self.assertLess(found.stay_odds, 0.9)
+        self.assertEqual(len(trials), 3)  # not before two moves have shown it
 
 
 class WhatItCosts(TestCase):
@@ -163,6 +180,14 @@ class Readings(TestCase):
         assert read is not None
         word, reasons = patch_verdict("drive", read, PatchWindow(u_min=0.25, u_max=0.58, v_min=0.3, v_max=0.7))
         self.assertEqual((word, reasons[0].code), ("unknown", "drive_apart"))
+
+    def test_more_good_readings_do_not_make_one_of_them_wrong(self) -> None:
+        draw, wrong = np.random.default_rng(3), 0
+        for _ in range(300):
+            places = draw.normal((0.45, 0.5), (0.05, 0.06), (MOST_REPEATS, 2))
+            read = patch_read([TrialPatch(u=float(u), v=float(v)) for u, v in places], Noise([], []))
+            wrong += read is not None and read.apart
+        self.assertLess(wrong, 6)  # once in seven hundred for each direction
 
     def test_it_runs_off_where_half_of_the_readings_say_so(self) -> None:
         off, on = TrialPatch(u=0.5, v=0.5, runs_off=["heel"]), TrialPatch(u=0.5, v=0.5)

@@ -9,7 +9,6 @@ from typing import Any
 
 from django.test.runner import DiscoverRunner, ParallelTestSuite
 
-
 _STARTS_PROGRAMS = "amber_cli_tests."
 
 
@@ -20,7 +19,7 @@ class CountingRunner(DiscoverRunner):
         """What starts programs of its own waits for them more than it works: begun first, other tests have the machine meanwhile."""
         suite = super().build_suite(*labels, **options)
         if isinstance(suite, ParallelTestSuite):
-            suite.subsuites.sort(key=lambda one: not next(iter(one)).id().startswith(_STARTS_PROGRAMS))
+            suite.subsuites.sort(key=lambda one: _STARTS_PROGRAMS not in str(next(iter(one))))
         return suite
 
     def suite_result(self, suite: Any, result: Any, **kwargs: Any) -> int:

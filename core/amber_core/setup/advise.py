@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import sqrt
 from typing import Literal
 
 import numpy as np
@@ -16,7 +15,7 @@ from amber_core.setup.moves import DepthChoice, SideChoice, depth_choices, same_
 from amber_core.setup.outlook import Expected, Outlook
 from amber_core.setup.painted import EDGE_WORDS, FLANK_WORDS
 from amber_core.setup.posterior import Posterior, Residual
-from amber_core.setup.question import DEPTH_SD_MM, FLANKS, Costs, Edge, SetupQuestion, SetupTrial
+from amber_core.setup.question import DEPTH_SD_MM, FLANKS, MOST_REPEATS, Costs, Edge, SetupQuestion, SetupTrial
 from amber_core.setup.reading import NextReading, next_reading
 from amber_core.shims.pick import ShimStack
 from amber_core.verdicts import Reason
@@ -27,8 +26,6 @@ _WORTH_MEASURING = 0.7
 """Measuring is advised where it saves at least this share of itself: it takes the axle apart, and a move does so anyway."""
 _ROOM_ENOUGH, _NEAR_THE_EDGE = 0.85, 0.6
 _EDGES: tuple[tuple[Edge, Edge], ...] = (("toe", "heel"), ("root", "tip"))
-_RATHER_LEFT, _MAY_WELL_BE_IN = 0.8, 0.3
-"""What may well be in is rather read again than taken apart, where a move would save less than this share of itself."""
 _NO_MOVE_MM = 0.015
 """Less than this is what any assembly does of itself: no move, [mm]."""
 _NAMES = {
@@ -223,6 +220,8 @@ class Advisor:
         acts = _acts(decision, stay.odds, good, [one for _, one in weighed[:1]] + self._measuring(decision))
         reasons = [*reasons, *self._near_the_edge(best)]
         state, reasons = judge_state(given, posterior, acts, good, reasons, max((one.expected.odds for one in moves), default=stay.odds))
+        if state == "finished" and decision.as_good_as_it_gets and stay.odds < given.confidence:
+            reasons.append(Reason(code="as_good_as_it_gets", text=say("No shims would bring this gear set in more surely than it is now.")))
         if best is None and state in ("move", "read_again", "measure"):
             reasons = [
                 Reason(
@@ -326,12 +325,12 @@ def _act(one: Weighed, costs: Costs) -> Act:
 
 def _acts(decision: Decision, stay: float, good: bool, others: list[Weighed]) -> list[Weighed]:
     """Every act, the best first, then by what they are expected to cost."""
-    again = decision.weigh_reading()
-    found = [Weighed("finished", float(decision.finish(stay)) if good else np.inf, stay), again, *others]
     read = max((one.count for one in decision.read if one is not None), default=1)
-    reluctance = _RATHER_LEFT * decision.costs.move_minutes / sqrt(read) if stay >= _MAY_WELL_BE_IN else 0.0
-    rather = {"move": reluctance, "measure": _WORTH_MEASURING * decision.costs.measure_minutes}
-    best = min(found, key=lambda one: one.minutes + rather.get(one.act, 0.0))
+    again = decision.weigh_reading() if read < MOST_REPEATS else Weighed("read_again", np.inf, 0.0, np.inf)
+    ends = float(decision.finish(stay)) if good else np.inf
+    found = [Weighed("finished", ends, stay, ends), again, *others]
+    rather = {"measure": _WORTH_MEASURING * decision.costs.measure_minutes}
+    best = min(found, key=lambda one: one.counts + rather.get(one.act, 0.0))
     return [best, *sorted((one for one in found if one is not best), key=lambda one: one.minutes)]
 
 

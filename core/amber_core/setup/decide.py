@@ -21,12 +21,15 @@ Act = Literal["finished", "read_again", "measure", "move"]
 Patches = tuple[PatchRead | None, PatchRead | None]
 _SAMPLES, _READINGS = 400, 40
 """Of the estimate's samples these are enough to weigh acts, and so many readings are thought through; odds are told from all samples."""
-_AHEAD = (1, 2, 4)
+_AHEAD = (1, 2, 4, 8)
 _FURTHER = 4
-_SURER = 1.4
+_SURER = 2.0
 """The model is not all that can be wrong with a finish, so it counts for more than its odds say."""
 _ALIKE = 0.03
 """Of a move: what differs by less is alike, and the smaller move is made."""
+_REGRET = 2.0
+"""What taking apart a set that was in counts for beside its minutes, as a share of a move."""
+_ENOUGH_MOVES, _STILL_LIKELY = 2, 0.6
 _LANDS = np.array([0.0, 0.5, 0.6, 0.7, 0.8, 0.85, 0.9, 0.95, 1.0])
 _FOLLOWS = np.array([4.0, 2.6, 2.2, 1.6, 0.9, 0.55, 0.35, 0.15, 0.05])
 """Odds that a move lands, and what follows it until the set-up is done, as a share of a move: figures of many simulated set-ups."""
@@ -46,11 +49,13 @@ class Place:
 
 @dataclass(frozen=True)
 class Weighed:
-    """An act with what it is expected to cost until the set-up is done [min], and the odds that it brings it to an end [-]."""
+    """An act with what it is expected to cost until the set-up is done [min], the odds that it brings it to an end [-], and what it counts
+    for [min]: its minutes, and what taking apart a set that was in counts for beside them."""
 
     act: Act
     minutes: float
     odds: float
+    counts: float
 
 
 def after_a_move(odds: Field | float, costs: Costs) -> Field:
@@ -78,7 +83,8 @@ class Decision:
     costs : Costs
         [min].
     confidence : float
-        The least odds at which anything is called finished, [-].
+        The least odds at which anything is called finished, [-]. After two moves, where none would reach it, it is the odds of the best
+        one instead: that is as good as this set gets, and moving on for ever costs more.
     read : tuple of PatchRead or None
         Both patches as they were read; None for one that was not.
     sds : ndarray
@@ -96,7 +102,12 @@ class Decision:
         self.now, self.moves, self.costs = now, moves, costs
         self.confidence, self.read, self.sds = confidence, read, sds
         self.low, self.high = outlook.limits
-        self._plain = np.array([one.minutes for one in moves]) + after_a_move(np.array([one.odds for one in moves]), costs)
+        odds = np.array([one.odds for one in moves])
+        reached = max((one.odds for one in moves), default=confidence)
+        self.as_good_as_it_gets = len(outlook.posterior.places) > _ENOUGH_MOVES and _STILL_LIKELY <= reached < confidence
+        if self.as_good_as_it_gets:
+            self.confidence = reached
+        self._plain = np.array([one.minutes for one in moves]) + self._after(odds)
         self._order = sorted(range(len(moves)), key=lambda one: float(self._plain[one]))
 
     def finish(self, odds: Field | float) -> Field:
@@ -105,11 +116,17 @@ class Decision:
         found: Field = np.where(odds >= self.confidence, _SURER * self.costs.wrong_minutes * (1.0 - odds), np.inf)
         return found
 
+    def _after(self, odds: Field) -> Field:
+        """What follows a move that lands with these odds, [min]; where it never gets surer, it is finished at these odds in the end."""
+        in_the_end = _SURER * self.costs.wrong_minutes * (1.0 - odds) if self.as_good_as_it_gets else 0.0
+        return after_a_move(odds, self.costs) + in_the_end
+
     def weigh_moves(self) -> list[tuple[int, Weighed]]:
         """Every move with what it is expected to cost, the best first."""
         alike = max(_ALIKE * max(self.costs.move_minutes, self.costs.read_minutes), 1e-12)
         order = sorted(range(len(self.moves)), key=lambda one: (round(float(self._plain[one]) / alike), one))
-        return [(one, Weighed("move", float(self._plain[one]), self.moves[one].odds)) for one in order]
+        regret = float(self._regret(self.now.odds))
+        return [(one, Weighed("move", minutes := float(self._plain[one]), self.moves[one].odds, minutes + regret)) for one in order]
 
     def weigh_reading(self) -> Weighed:
         """Painting and reading once more, and again as long as that pays."""
@@ -118,7 +135,7 @@ class Decision:
         draw = np.random.default_rng(31)
         own, noise = draw.standard_normal(seen.shape), draw.standard_normal((_READINGS, 4))
         chosen = seen[np.linspace(0, len(seen) - 1, _READINGS).astype(int)]
-        best = Weighed("read_again", np.inf, 0.0)
+        best = Weighed("read_again", np.inf, 0.0, np.inf)
         for ahead in _AHEAD:
             sds = self.sds / np.sqrt(ahead)
             shown = chosen + noise * sds
@@ -127,9 +144,11 @@ class Decision:
             stays = self._odds_after(self.now.rows[few], seen, surprise, weight)
             end = np.where(self._may_end(shown, ahead), self.finish(stays), np.inf)
             go = self._go_after(few, seen, surprise, weight)
-            minutes = ahead * self.costs.read_minutes + float(np.minimum(end, go).mean())
-            if minutes < best.minutes:
-                best = Weighed("read_again", minutes, float((end <= go).mean()))
+            regret = self._regret(stays)
+            ends, spent = end <= go + regret, ahead * self.costs.read_minutes
+            counts = spent + float(np.minimum(end, go + regret).mean())
+            if counts < best.counts:
+                best = Weighed("read_again", spent + float(np.where(ends, end, go).mean()), float(ends.mean()), counts)
         return best
 
     def weigh_measuring(self, depth: Field, sd_mm: float) -> Weighed:
@@ -150,14 +169,18 @@ class Decision:
         surprise = shown[:, None, :] - (seen + sd_mm * own)[None, :, :]
         weight = np.array([[1.0 / (float(seen.var()) + sd_mm**2)]])
         minutes = self.costs.measure_minutes + float(self._go_after(few, seen, surprise, weight).mean())
-        return Weighed("measure", minutes, 0.0)
+        return Weighed("measure", minutes, 0.0, minutes + float(self._regret(self.now.odds)))
+
+    def _regret(self, odds: Field | float) -> Field:
+        """What a move counts for beside its minutes where the odds are such that it is in as it stands, [min]."""
+        return _REGRET * self.costs.move_minutes * np.asarray(odds)
 
     def _go_after(self, few: slice, seen: Field, surprise: Field, weight: Field) -> Field:
         """What the cheapest move is expected to cost after each reading, shape (readings,), [min]."""
         found: Field = np.full(len(surprise), np.inf)
         for one in (self.moves[one] for one in self._order[:_FURTHER]):
             lands = self._odds_after(one.rows[few], seen, surprise, weight)
-            found = np.minimum(found, one.minutes + after_a_move(lands, self.costs))
+            found = np.minimum(found, one.minutes + self._after(lands))
         return found
 
     def _odds_after(self, rows: Field, seen: Field, surprise: Field, weight: Field) -> Field:

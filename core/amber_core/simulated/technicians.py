@@ -9,12 +9,11 @@ from typing import Literal
 from amber_core.contact.estimate import Prior
 from amber_core.gearset.description import GearSetDescription
 from amber_core.setup.advise import Proposal, advise_setup
-from amber_core.setup.question import Adjust, Costs, SetupQuestion, SetupTrial, SetupWindow
+from amber_core.setup.question import MOST_REPEATS, Adjust, Costs, SetupQuestion, SetupTrial, SetupWindow
 from amber_core.simulated.axle import SimulatedAxle
 
 End = Literal["finished", "gave_up", "not_by_shims"]
 MOST_MOVES = 12
-MOST_READ_AGAIN = 5
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -62,7 +61,7 @@ def by_advice(axle: SimulatedAxle, known: GearSetDescription, window: SetupWindo
     while True:
         advice = advise_setup(SetupQuestion(set=known, adjust=axle.adjust, window=window, trials=trials, prior=Prior()))
         end: End = advice.state if advice.state in ("finished", "not_by_shims") else "gave_up"
-        wants = advice.state in ("read_again", "measure") and len(trials[-1].seen("drive")) <= MOST_READ_AGAIN
+        wants = advice.state in ("read_again", "measure") and len(trials[-1].seen("drive")) < MOST_REPEATS
         if wants:
             trials[-1] = _with_more(trials[-1], axle.read())
             again += 1

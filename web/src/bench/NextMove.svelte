@@ -285,7 +285,8 @@
             Expected minutes, including what may follow. Calculated with {body.costs.move_minutes} minutes for a
             move ({body.costs.press_minutes} more where a bearing has to be pressed off), {body.costs
               .read_minutes} for painting and reading, {body.costs.wrong_minutes} for a set-up that is called finished
-            and is not{body.costs.learnt.length > 0 ? "; learnt from this workshop's own jobs" : ""}.
+            and is not{body.costs.learnt.length > 0 ? "; learnt from this workshop's own jobs" : ""}. A move
+            counts for more than its minutes while the set may be in as it stands.
           </p>
           <ul class="list-disc pl-5">
             {#each advice.kind === "read_again" ? [] : body.reasons as reason (reason.code + reason.text)}<li>
