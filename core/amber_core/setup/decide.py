@@ -23,7 +23,7 @@ _SAMPLES, _READINGS = 400, 40
 """Of the estimate's samples these are enough to weigh acts, and so many readings are thought through; odds are told from all samples."""
 _AHEAD = (1, 2, 4, 8)
 _FURTHER = 4
-_SURER = 2.0
+_SURER = 1.8
 """The model is not all that can be wrong with a finish, so it counts for more than its odds say."""
 _ALIKE = 0.03
 """Of a move: what differs by less is alike, and the smaller move is made."""
