@@ -8,10 +8,19 @@ from unittest import TestCase
 import numpy as np
 
 from amber_core.errors import InvalidInput
-from amber_core.setup.advise import Advisor, SetupAdvice
+from amber_core.setup.advise import Advisor, SetupAdvice, weighed_acts
 from amber_core.setup.noise import USUAL_U, Noise
 from amber_core.setup.painted import patch_read, patch_verdict
-from amber_core.setup.question import MOST_REPEATS, Costs, PatchWindow, PatternWindow, Reader, SetupQuestion, SetupTrial, TrialPatch
+from amber_core.setup.question import (
+    MOST_REPEATS,
+    Costs,
+    PatchWindow,
+    PatternWindow,
+    Reader,
+    SetupQuestion,
+    SetupTrial,
+    TrialPatch,
+)
 from tests.test_advise_laws import KNOWN, SIDES, WINDOW, housed, read_at
 
 
@@ -67,6 +76,13 @@ class WhatIsInIsLeft(TestCase):
         found = advice(*two_trials(*[0.585] * MOST_REPEATS))
         self.assertNotIn("read_again", {one.act for one in found.acts})
         self.assertIn(found.state, ("move", "finished"))
+
+    def test_what_is_out_and_has_no_shims_is_not_finished_for_being_read_often(self) -> None:
+        trial = with_drive(read_at(0.10, 0.04, housed()), *[0.62] * MOST_REPEATS)
+        advisor = Advisor(asked(trial))
+        stay = advisor.outlook.expected(advisor.posterior.last_place, moved=False)
+        (only,) = weighed_acts(advisor._decision(stay, []), stay.odds, False, [])
+        self.assertEqual((only.act, only.minutes), ("move", np.inf))
 
     def test_a_set_that_no_move_makes_surer_is_finished_and_not_moved_for_ever(self) -> None:
         narrow = replace(WINDOW, pattern=PatternWindow(drive=PatchWindow(u_min=0.405, u_max=0.435, v_min=0.3, v_max=0.7)))

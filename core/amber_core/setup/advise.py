@@ -217,7 +217,7 @@ class Advisor:
         moves = [moves[one] for one, _ in weighed]
         best = moves[0] if moves else None
         good, reasons = in_window(given.trials[-1], given, posterior)
-        acts = _acts(decision, stay.odds, good, [one for _, one in weighed[:1]] + self._measuring(decision))
+        acts = weighed_acts(decision, stay.odds, good, [one for _, one in weighed[:1]] + self._measuring(decision))
         reasons = [*reasons, *self._near_the_edge(best)]
         state, reasons = judge_state(given, posterior, acts, good, reasons, max((one.expected.odds for one in moves), default=stay.odds))
         if state == "finished" and decision.as_good_as_it_gets and stay.odds < given.confidence:
@@ -323,15 +323,16 @@ def _act(one: Weighed, costs: Costs) -> Act:
     return Act(act=one.act, minutes=one.minutes, odds=one.odds, text=text[one.act])
 
 
-def _acts(decision: Decision, stay: float, good: bool, others: list[Weighed]) -> list[Weighed]:
+def weighed_acts(decision: Decision, stay: float, good: bool, others: list[Weighed]) -> list[Weighed]:
     """Every act, the best first, then by what they are expected to cost."""
     read = max((one.count for one in decision.read if one is not None), default=1)
     again = decision.weigh_reading() if read < MOST_REPEATS else Weighed("read_again", np.inf, 0.0, np.inf)
     ends = float(decision.finish(stay)) if good else np.inf
     found = [Weighed("finished", ends, stay, ends), again, *others]
+    to_be_had = [one for one in found if np.isfinite(one.counts)] or [Weighed("move", np.inf, 0.0, np.inf)]  # one that wants other shims
     rather = {"measure": _WORTH_MEASURING * decision.costs.measure_minutes}
-    best = min(found, key=lambda one: one.counts + rather.get(one.act, 0.0))
-    return [best, *sorted((one for one in found if one is not best), key=lambda one: one.minutes)]
+    best = min(to_be_had, key=lambda one: one.counts + rather.get(one.act, 0.0))
+    return [best, *sorted((one for one in to_be_had if one is not best), key=lambda one: one.minutes)]
 
 
 def _candidates(given: SetupQuestion, outlook: Outlook, now: Field) -> list[_Candidate]:

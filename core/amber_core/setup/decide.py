@@ -28,8 +28,9 @@ _SURER = 1.8
 _ALIKE = 0.03
 """Of a move: what differs by less is alike, and the smaller move is made."""
 _REGRET = 2.0
-"""What taking apart a set that was in counts for beside its minutes, as a share of a move."""
+"""What taking apart a set that was in counts for beside its minutes, in moves."""
 _ENOUGH_MOVES, _STILL_LIKELY = 2, 0.6
+"""After so many moves a set is as good as it gets where no move would be surer than `confidence`, unless none is even this likely."""
 _LANDS = np.array([0.0, 0.5, 0.6, 0.7, 0.8, 0.85, 0.9, 0.95, 1.0])
 _FOLLOWS = np.array([4.0, 2.6, 2.2, 1.6, 0.9, 0.55, 0.35, 0.15, 0.05])
 """Odds that a move lands, and what follows it until the set-up is done, as a share of a move: figures of many simulated set-ups."""
