@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+import os
+import subprocess
+import sys
 from typing import Any
 
+from django.contrib.auth.hashers import Argon2PasswordHasher
 from django.core.exceptions import ImproperlyConfigured
 from django.core.management import call_command
 from django.core.management.base import CommandError
@@ -14,6 +18,7 @@ from accounts import demo as people
 from accounts.models import Shop, User
 from config.strictness import proxy_count, refuse_weak_settings
 from test_support.api_case import API, ApiTestCase
+from test_support.hashing import QuickArgon2
 
 
 class SigningIn(ApiTestCase):
@@ -122,6 +127,20 @@ class Serving(ApiTestCase):
     def test_the_demo_world_is_refused_outside_the_demo(self) -> None:
         with override_settings(RELAXED=False), self.assertRaisesMessage(CommandError, "./amber demo only"):
             call_command("prepare_demo")
+
+
+class AsServed(SimpleTestCase):
+    def test_only_the_tests_check_passwords_the_quick_way(self) -> None:
+        served = {
+            "AMBER_SECRET_KEY": WeakSettings.GOOD["secret_keys"][0],
+            "AMBER_ALLOWED_HOSTS": "bench.example",
+            "DATABASE_URL": "postgres://x@y/z",
+        }
+        for mode, hasher in (("serve", Argon2PasswordHasher), ("demo", Argon2PasswordHasher), ("test", QuickArgon2)):
+            with self.subTest(mode):
+                asked = [sys.executable, "-c", "from config import settings; print(*settings.PASSWORD_HASHERS)"]
+                done = subprocess.run(asked, env={**os.environ, **served, "AMBER_MODE": mode}, capture_output=True, text=True, check=True)
+                self.assertEqual(done.stdout.split(), [f"{hasher.__module__}.{hasher.__name__}"])
 
 
 class WeakSettings(SimpleTestCase):
