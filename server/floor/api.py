@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Any
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from ninja import Query, Router
 
@@ -13,6 +13,7 @@ from floor.schemas import FloorOut, PlanOut, TodayOut
 from hand_over.services import due_now, follow_up_out
 from jobs.models import Job
 from jobs.schemas import StateName
+from records.writing import answered
 from shared.scope import EVERY, shop_now
 from work.clocks import running_clocks, title_of
 
@@ -29,26 +30,29 @@ def floor(
     state: Query[StateName | None] = None,
     search: Annotated[str, Query(max_length=100)] = "",
     page: Annotated[int, Query(ge=1, le=2000)] = 1,
-) -> dict[str, Any]:
+) -> HttpResponse:
     """Jobs by what can be worked on now; search looks at customer, vehicle, number plate and number."""
     jobs = Job.objects.for_floor()
     if state is not None:
         jobs = jobs.filter(state=state).order_by("-updated_at", "id")
     for word in search.lower().split():
         jobs = jobs.filter(search__contains=word)
-    found = list(jobs[(page - 1) * PAGE : page * PAGE + 1])
-    return {"jobs": [_row(job) for job in found[:PAGE]], "page": page, "more": len(found) > PAGE}
+    # the place in the list is found in its index alone; the rows of this page are read after that
+    here = jobs.values("pk")[(page - 1) * PAGE : page * PAGE + 1]
+    found = list(jobs.filter(pk__in=here) if page > 1 else jobs[: PAGE + 1])
+    return answered(FloorOut, {"jobs": [_row(job) for job in found[:PAGE]], "page": page, "more": len(found) > PAGE})
 
 
 @router.get("/floor/today", response=TodayOut, operation_id="floor_today")
-def floor_today(request: HttpRequest) -> dict[str, Any]:
+def floor_today(request: HttpRequest) -> HttpResponse:
     """Clocks that run, follow-ups that are due, and jobs promised for today or before."""
     promised = (
         Job.objects.select_related("vehicle")
+        .only("number", "promised_on", "vehicle__name")
         .filter(promised_on__lte=timezone.localdate(), signed_off_at__isnull=True)
         .order_by("promised_on", "number")[:MOST_TODAY]
     )
-    return {
+    found = {
         "clocks": [
             {
                 "job_id": one.work.job_id,
@@ -65,6 +69,7 @@ def floor_today(request: HttpRequest) -> dict[str, Any]:
             {"job_id": one.pk, "number": one.number, "vehicle": one.vehicle.name, "promised_on": one.promised_on} for one in promised
         ],
     }
+    return answered(TodayOut, found)
 
 
 @router.get("/floor/plan", response=PlanOut, operation_id="floor_plan")

@@ -5,14 +5,13 @@ from __future__ import annotations
 from datetime import date, datetime
 from uuid import UUID
 
-from ninja import Schema
-
 from amber_core.words import Said
 from hand_over.schemas import FollowUpOut
 from jobs.schemas import StateName, WaitsName
+from shared.schemas import Plain
 
 
-class FloorJobOut(Schema):
+class FloorJobOut(Plain):
     id: UUID
     number: int
     customer: str
@@ -29,7 +28,7 @@ class FloorJobOut(Schema):
     updated_at: datetime
 
 
-class RunningOut(Schema):
+class RunningOut(Plain):
     """A clock that runs on a piece of work, and when it is over."""
 
     job_id: UUID
@@ -40,7 +39,7 @@ class RunningOut(Schema):
     until: datetime
 
 
-class PromisedOut(Schema):
+class PromisedOut(Plain):
     """A job that was promised for today or before, and is not signed off."""
 
     job_id: UUID
@@ -49,7 +48,7 @@ class PromisedOut(Schema):
     promised_on: date
 
 
-class TodayOut(Schema):
+class TodayOut(Plain):
     """What runs, what is due, and what was promised."""
 
     clocks: list[RunningOut]
@@ -57,7 +56,7 @@ class TodayOut(Schema):
     promised: list[PromisedOut]
 
 
-class PlannedOut(Schema):
+class PlannedOut(Plain):
     """A piece of work in the plan, in the shop's own time; `late` when it is ready after the promised day."""
 
     job_id: UUID
@@ -71,14 +70,14 @@ class PlannedOut(Schema):
     late: bool
 
 
-class PlanOut(Schema):
+class PlanOut(Plain):
     """The open pieces of work over the shop's hours, with so many people."""
 
     hands: int
     works: list[PlannedOut]
 
 
-class FloorOut(Schema):
+class FloorOut(Plain):
     """A page of jobs; `more` when another follows."""
 
     jobs: list[FloorJobOut]

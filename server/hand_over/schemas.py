@@ -10,7 +10,7 @@ from ninja import Schema
 from pydantic import StringConstraints
 
 from amber_core.words import Said
-from shared.schemas import Line, Paragraph, Typed, Written
+from shared.schemas import Line, Paragraph, Plain, Typed, Written
 
 Received = Annotated[str, StringConstraints(strip_whitespace=True, max_length=120)]
 
@@ -32,7 +32,7 @@ class FollowUpEndIn(Written):
     note: Line = ""
 
 
-class FollowUpOut(Schema):
+class FollowUpOut(Plain):
     """One thing that comes due, by day or by odometer [km]; `ended` when it was ticked off."""
 
     id: int

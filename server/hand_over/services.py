@@ -100,6 +100,9 @@ def end_follow_up(writing: Writing, *, follow_up_id: int, missed: bool, note: st
     FollowUpEnd.objects.create(follow_up=one, outcome=Ended.MISSED if missed else Ended.DONE, note=note, **writing.row())
 
 
+_DUE = ("code", "text", "kind", "at_km", "from_km", "until_km", "on_date")
+
+
 def due_now(today: date | None = None) -> QuerySet[FollowUp]:
     """What the workshop has to do by now, by day or by the last odometer reading, oldest first; a newer hand-over of a job replaces it."""
     last_km = OdometerReading.objects.filter(vehicle=OuterRef("vehicle")).order_by("-at", "-id").values("km")[:1]
@@ -107,9 +110,11 @@ def due_now(today: date | None = None) -> QuerySet[FollowUp]:
     by_km = Q(at_km__isnull=False, last_km__gte=F("at_km")) | Q(at_km__isnull=True, from_km__isnull=False, last_km__gte=F("from_km"))
     return (
         within(FollowUp.objects.filter(end__isnull=True, code__in=WORKSHOPS_OWN), "hand_over__job__shop")
-        .annotate(last_km=Subquery(last_km), replaced=Exists(newer))
-        .filter(Q(on_date__lte=today or timezone.localdate()) | by_km, replaced=False)
-        .select_related("hand_over__job", "vehicle")
+        .alias(last_km=Subquery(last_km))
+        .filter(Q(on_date__lte=today or timezone.localdate()) | by_km)
+        .exclude(Exists(newer))
+        .select_related("hand_over__job", "vehicle", "end")
+        .only(*_DUE, "hand_over__job__number", "vehicle__name", "end__outcome", "end__by_name")
         .order_by("on_date", "id")[:MOST_DUE]
     )
 
@@ -117,7 +122,7 @@ def due_now(today: date | None = None) -> QuerySet[FollowUp]:
 def follow_up_out(one: FollowUp) -> dict[str, Any]:
     """A follow-up as the API shows it."""
     end = getattr(one, "end", None)
-    plain = {name: getattr(one, name) for name in ("id", "code", "kind", "at_km", "from_km", "until_km", "on_date")}
+    plain = {name: getattr(one, name) for name in ("id", *_DUE)}
     return {
         **plain,
         "text": Said.of(one.text),

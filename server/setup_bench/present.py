@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
 from functools import lru_cache
 from typing import Any
 
@@ -59,7 +58,7 @@ def bench_out(bench: Bench) -> dict[str, Any]:
             "asked": start is not None,
             "ring_on": start.ring_on if start else "",
             "places": len(bench.places_deg),
-            "as_found": asdict(bench.as_found) if bench.as_found else None,
+            "as_found": bench.as_found,
         },
         "has_depth_drawer": bench.has_drawer(DrawerPlace.DEPTH),
         "final_missing": together(one.text for one in verdicts.missing),
@@ -85,7 +84,7 @@ def bench_out(bench: Bench) -> dict[str, Any]:
             "estimated": geometry.estimated,
         },
         "proportions": _proportions(bench.known_set),
-        "pattern_window": asdict(patterns_allowed(state)),
+        "pattern_window": patterns_allowed(state),
         "trials": [_trial_out(bench, trial, found) for trial, found in zip(bench.trials, verdicts.trials, strict=True)],
         "preload": preload_out(bench),
     }
@@ -137,8 +136,7 @@ def _torque_out(read: TorqueReading | None, verdict: Any) -> dict[str, Any] | No
     if read is None:
         return None
     fields = ("value_nm", "typed", "unit", "radius_mm", "bearings", "seal", "seal_drag_nm", "by_name", "at")
-    found = asdict(verdict) if verdict is not None else None
-    judged = {"verdict": found["verdict"], "reasons": found["reasons"]} if found else {"verdict": "unknown", "reasons": []}
+    judged = {"verdict": "unknown", "reasons": []} if verdict is None else {"verdict": verdict.verdict, "reasons": verdict.reasons}
     return {"id": read.client_id, **{name: getattr(read, name) for name in fields}, **judged}
 
 
@@ -178,7 +176,7 @@ def _trial_out(bench: Bench, trial: Trial, found: TrialVerdicts) -> dict[str, An
         "drive": _patch_out(trial, "drive", found.drive),
         "coast": _patch_out(trial, "coast", found.coast),
         "pattern_verdict": found.pattern,
-        "pattern_reasons": [asdict(one) for one in found.pattern_reasons],
+        "pattern_reasons": found.pattern_reasons,
         "pinion_torque": _torque_out(latest_torque(trial, "pinion"), found.pinion),
         "total_torque": _torque_out(latest_torque(trial, "total"), found.total),
         "measured_depth": _depth_out(trial),
@@ -188,8 +186,8 @@ def _trial_out(bench: Bench, trial: Trial, found: TrialVerdicts) -> dict[str, An
         "by_name": trial.by_name,
         "at": trial.at,
         "readings": [_reading_out(reading, window) for reading in rows_of(trial, "readings")],
-        "wrong": [asdict(one) for one in found.wrong],
-        "assessment": asdict(found.backlash) if found.backlash else None,
+        "wrong": found.wrong,
+        "assessment": found.backlash,
     }
 
 

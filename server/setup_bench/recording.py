@@ -57,7 +57,7 @@ def conditions_of(trial: Trial, carrier: str) -> list[dict[str, str]]:
     return [{"code": one.code, "text": one.text} for one in found]
 
 
-@transaction.atomic
+@transaction.atomic(savepoint=False)
 def confirm_conditions(writing: Writing, *, trial_id: UUID) -> Bench:
     """Somebody looked at the housing: its readings count. What was confirmed is kept as it was shown."""
     trial, bench = open_trial(trial_id, writing)
@@ -85,7 +85,7 @@ class PatchSeen:
     replaces: UUID | None
 
 
-@transaction.atomic
+@transaction.atomic(savepoint=False)
 def record_pattern(writing: Writing, *, trial_id: UUID, seen: PatchSeen) -> Bench:
     """A painted patch as somebody reads it."""
     trial, bench = open_trial(trial_id, writing)
@@ -113,7 +113,7 @@ def record_pattern(writing: Writing, *, trial_id: UUID, seen: PatchSeen) -> Benc
     return bench
 
 
-@transaction.atomic
+@transaction.atomic(savepoint=False)
 def add_photo(writing: Writing, *, trial_id: UUID, flank: str, picture: Picture) -> PatternPhoto:
     """Keep a picture of a painted tooth."""
     trial, _ = open_trial(trial_id, writing)
@@ -133,7 +133,7 @@ class TorqueTyped:
     seal_drag: str
 
 
-@transaction.atomic
+@transaction.atomic(savepoint=False)
 def record_torque(writing: Writing, *, trial_id: UUID, given: TorqueTyped) -> Bench:
     """The rotating torque, turning steadily."""
     trial, bench = open_trial(trial_id, writing)
@@ -183,7 +183,7 @@ def _torque(typed: str, radius: str, writing: Writing, field: str = "typed") -> 
     return read, arm
 
 
-@transaction.atomic
+@transaction.atomic(savepoint=False)
 def record_depth(writing: Writing, *, trial_id: UUID, tool: str, given: dict[str, str]) -> Bench:
     """A measured depth: typed lengths of the reading, the bar, the arbor's radius, the reference face and the pinion's mark."""
     trial, bench = open_trial(trial_id, writing)
@@ -216,7 +216,7 @@ def record_depth(writing: Writing, *, trial_id: UUID, tool: str, given: dict[str
     return bench
 
 
-@transaction.atomic
+@transaction.atomic(savepoint=False)
 def set_basis(writing: Writing, *, work_id: UUID, fields: dict[str, Any], found_backlash: str) -> Bench:
     """New or used set, which flank drives, in how many places backlash is read, and what a used set was found with."""
     bench = open_bench(work_id, writing)
@@ -236,7 +236,7 @@ def set_basis(writing: Writing, *, work_id: UUID, fields: dict[str, Any], found_
     return bench
 
 
-@transaction.atomic
+@transaction.atomic(savepoint=False)
 def sleeve_step(writing: Writing, *, work_id: UUID, sleeve: int, nut_turn_deg: float, typed: str, nut_torque_nm: float | None) -> Bench:
     """A step of the nut on a crush sleeve, and the rotating torque after it; judged before it is stored.
 
@@ -268,7 +268,7 @@ def sleeve_step(writing: Writing, *, work_id: UUID, sleeve: int, nut_turn_deg: f
     return bench
 
 
-@transaction.atomic
+@transaction.atomic(savepoint=False)
 def take_back_sleeve_step(writing: Writing, *, work_id: UUID, step_id: UUID, reason: str) -> Bench:
     """Take a mistyped step back, with a reason; both rows stay."""
     bench = open_bench(work_id, writing)
@@ -284,7 +284,7 @@ def take_back_sleeve_step(writing: Writing, *, work_id: UUID, step_id: UUID, rea
     return bench
 
 
-@transaction.atomic
+@transaction.atomic(savepoint=False)
 def spacer_try(writing: Writing, *, work_id: UUID, stack: str, end_play: str, torque: str) -> Bench:
     """A trial stack with the solid spacer."""
     bench = open_bench(work_id, writing)
@@ -308,7 +308,7 @@ def spacer_try(writing: Writing, *, work_id: UUID, stack: str, end_play: str, to
     return bench
 
 
-@transaction.atomic
+@transaction.atomic(savepoint=False)
 def check_instrument(
     writing: Writing, *, work_id: UUID, zero: str, block: str, block_read: str, back: str, instrument: str, resolution: str
 ) -> Bench:

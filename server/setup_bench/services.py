@@ -70,7 +70,7 @@ def note_verdicts(bench: Bench, writing: Writing) -> None:
     note_work(work, writing)
 
 
-@transaction.atomic
+@transaction.atomic(savepoint=False)
 def begin_trial(writing: Writing, *, work_id: UUID, setting: Setting, after: int, from_drawer: bool, note: str) -> Bench:
     """Record what is in the housing now; the readings follow.
 
@@ -203,7 +203,7 @@ def add_read(trial: Trial, name: str, row: Any) -> None:
     rows_of(trial, name).append(row)
 
 
-@transaction.atomic
+@transaction.atomic(savepoint=False)
 def record_reading(writing: Writing, *, trial_id: UUID, angle_deg: float, typed: str, sure: bool) -> Bench:
     """Take one backlash reading; a bare number is in the unit that it was written in.
 
@@ -233,7 +233,7 @@ def record_reading(writing: Writing, *, trial_id: UUID, angle_deg: float, typed:
     return bench
 
 
-@transaction.atomic
+@transaction.atomic(savepoint=False)
 def strike_out(writing: Writing, *, reading_id: UUID, reason: str) -> Bench:
     """Strike a reading out, with a reason; it stays visible. One that is struck out already keeps the first reason."""
     trial_id = Reading.objects.filter(client_id=reading_id).values_list("trial__client_id", flat=True).first()

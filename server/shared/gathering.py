@@ -14,6 +14,7 @@ import psycopg
 from django.conf import settings
 from django.db import DEFAULT_DB_ALIAS, connection, connections, models
 from django.db.backends.utils import CursorWrapper
+from django.db.models.base import ModelState
 from pydantic_core import from_json
 
 from shared.scope import EVERY, in_shop
@@ -63,18 +64,25 @@ class _Reader:
         fields = [one[0].target for one in compiler.select if hasattr(one[0], "target")]
         if any(field.get_internal_type() == "BinaryField" for field in fields):
             raise TypeError(f"Defer the bytes of {self.model.__name__}: JSON does not carry them.")
-        self.names = [field.attname for field in fields]
-        self.columns = [(field.column, _READ.get(_kind(field))) for field in fields]
+        if any(field.attname != field.column for field in fields):
+            raise TypeError(f"A column of {self.model.__name__} is named otherwise than its field.")
+        self.read_by = [(field.attname, read) for field in fields if (read := _READ.get(_kind(field))) is not None]
         self.links = [field for field in fields if isinstance(field, models.ForeignKey) and isinstance(field.remote_field.model, type)]
 
-    def read(self, rows: list[dict[str, Any]] | None, using: str) -> list[Any]:
+    def read(self, rows: list[dict[str, Any]], using: str) -> list[Any]:
         """The instances, in the order of the query."""
-        return [
-            self.model.from_db(
-                using, self.names, [row[name] if read is None or row[name] is None else read(row[name]) for name, read in self.columns]
-            )
-            for row in rows or []
-        ]
+        return [self._instance(row, using) for row in rows]
+
+    def _instance(self, row: dict[str, Any], using: str) -> Any:
+        """As `from_db` makes one, without asking every field for its default and signalling twice: it takes a fifth of the time."""
+        for name, read in self.read_by:
+            if (value := row[name]) is not None:
+                row[name] = read(value)
+        made = self.model.__new__(self.model)
+        made._state = ModelState()
+        made._state.adding, made._state.db = False, using
+        made.__dict__.update(row)
+        return made
 
 
 def _kind(field: models.Field[Any, Any]) -> str:
@@ -144,10 +152,12 @@ class Gathering:
         return found
 
     def _link(self, found: dict[str, list[Any]]) -> None:
-        by_key = {reader.model: {row.pk: row for row in found[name]} for name, reader in self._readers.items()}
+        by_key: dict[Any, dict[Any, Any]] = {}
         for name, reader in self._readers.items():
-            if len(found[name]) > 1:
-                found[name] = list({row.pk: by_key[reader.model][row.pk] for row in found[name]}.values())
+            key = reader.model._meta.pk.attname
+            rows = by_key[reader.model] = {row.__dict__[key]: row for row in found[name]}
+            found[name] = list(rows.values())  # a join may name a row twice
+        for name, reader in self._readers.items():
             for field in reader.links:
                 targets = by_key.get(field.remote_field.model, {})
                 _lead(found[name], field, targets)
@@ -167,15 +177,17 @@ def _lead(rows: list[Any], field: Any, targets: dict[Any, Any]) -> None:
 
 def _hold(rows: list[Any], field: Any, parents: dict[Any, Any]) -> None:
     """Let the parents know all the rows that lead to them; one that has none knows that too."""
+    name, attname = field.remote_field.get_accessor_name(), field.attname
+    if field.one_to_one:
+        only = {row.__dict__[attname]: row for row in rows}
+        for key, parent in parents.items():
+            parent._state.fields_cache[name] = only.get(key)
+        return
     held: dict[Any, list[Any]] = {key: [] for key in parents}
     for row in rows:
-        if (key := row.__dict__[field.attname]) in held:
+        if (key := row.__dict__[attname]) in held:
             held[key].append(row)
-    name = field.remote_field.get_accessor_name()
     for key, parent in parents.items():
-        if field.one_to_one:
-            parent._state.fields_cache[name] = next(iter(held[key]), None)
-            continue
         read = _ReadAlong(field.model)
         read._result_cache, read._prefetch_done = held[key], True  # type: ignore[attr-defined]
         parent.__dict__.setdefault("_prefetched_objects_cache", {})[name] = read

@@ -17,6 +17,7 @@ def running_clocks() -> QuerySet[StepRecord]:
         within(StepRecord.objects.filter(until__isnull=False, work__signed_off_at__isnull=True), "work__job__shop")
         .exclude(Exists(later))
         .select_related("work__job__vehicle", "work__procedure")
+        .only("step_code", "until", "work__job__number", "work__job__vehicle__name", "work__procedure__content_hash")
         .order_by("until", "pk")
     )
 

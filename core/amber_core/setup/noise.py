@@ -4,9 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from math import sqrt
-
-import numpy as np
+from math import fsum, sqrt
 
 from amber_core.setup.question import HowRead, Reader, TrialPatch
 
@@ -43,24 +41,26 @@ class Noise:
 
     def __init__(self, readers: Sequence[Reader], patches: Iterable[Sequence[TrialPatch]]) -> None:
         degrees: dict[tuple[str, HowRead], int] = {}
-        squares: dict[tuple[str, HowRead], np.ndarray] = {}
+        squares: dict[tuple[str, HowRead], list[tuple[float, float]]] = {}
 
-        def add(key: tuple[str, HowRead], count: int, square: np.ndarray) -> None:
+        def add(key: tuple[str, HowRead], count: int, square_u: float, square_v: float) -> None:
             degrees[key] = degrees.get(key, 0) + count
-            squares[key] = squares.get(key, np.zeros(2)) + square
+            squares.setdefault(key, []).append((square_u, square_v))
 
         for one in readers:
-            add((one.by, one.how), one.repeats, one.repeats * np.array([one.sd_u, one.sd_v]) ** 2)
+            add((one.by, one.how), one.repeats, one.repeats * one.sd_u**2, one.repeats * one.sd_v**2)
         for seen in patches:
             for key in {(one.by, one.how) for one in seen}:
-                mine = np.array([[one.u, one.v] for one in seen if (one.by, one.how) == key and one.sd_u is None])
+                mine = [one for one in seen if (one.by, one.how) == key and one.sd_u is None]
                 if len(mine) > 1:
-                    add(key, len(mine) - 1, ((mine - mine.mean(axis=0)) ** 2).sum(axis=0))
-        self._found = {key: _learnt(count, squares[key]) for key, count in degrees.items()}
+                    add(key, len(mine) - 1, _scatter([one.u for one in mine]), _scatter([one.v for one in mine]))
+        self._found = {
+            key: _learnt(count, fsum(u for u, _ in squares[key]), fsum(v for _, v in squares[key])) for key, count in degrees.items()
+        }
 
     def of(self, by: str, how: HowRead) -> ReadingNoise:
         """Of one person, reading in one way."""
-        return self._found.get((by, how)) or _learnt(0, np.zeros(2))
+        return self._found.get((by, how)) or _USUAL
 
     def sds(self, read: TrialPatch) -> tuple[float, float]:
         """Of one reading along and across [-]: as it was given with it, or as its reader's."""
@@ -68,7 +68,18 @@ class Noise:
         return own.sd_u if read.sd_u is None else read.sd_u, own.sd_v if read.sd_v is None else read.sd_v
 
 
-def _learnt(count: int, square: np.ndarray) -> ReadingNoise:
-    usual = USUAL_COUNTS * np.array([USUAL_U, USUAL_V]) ** 2
-    sd_u, sd_v = (max(_LEAST, sqrt(float(one))) for one in (usual + square) / (USUAL_COUNTS + count))
+def _scatter(read: list[float]) -> float:
+    """Squares about the mean."""
+    mean = fsum(read) / len(read)
+    return fsum((one - mean) ** 2 for one in read)
+
+
+def _learnt(count: int, square_u: float, square_v: float) -> ReadingNoise:
+    sd_u, sd_v = (
+        max(_LEAST, sqrt((USUAL_COUNTS * usual**2 + square) / (USUAL_COUNTS + count)))
+        for usual, square in ((USUAL_U, square_u), (USUAL_V, square_v))
+    )
     return ReadingNoise(sd_u=sd_u, sd_v=sd_v)
+
+
+_USUAL = _learnt(0, 0.0, 0.0)

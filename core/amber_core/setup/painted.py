@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import sqrt
-
-import numpy as np
+from math import fsum, sqrt
 
 from amber_core.setup.noise import USUAL_U, USUAL_V, Noise
 from amber_core.setup.question import Edge, Flank, PatchWindow, TrialPatch
@@ -49,18 +47,29 @@ def patch_read(readings: list[TrialPatch], noise: Noise) -> PatchRead | None:
     """
     if not readings:
         return None
-    places = np.array([[one.u, one.v] for one in readings])
-    weights = 1.0 / np.array([noise.sds(one) for one in readings]) ** 2
-    middle, held = (weights * places).sum(axis=0) / weights.sum(axis=0), weights.sum(axis=0)
+    u, sd_u, apart_u = _middle([one.u for one in readings], [noise.sds(one)[0] for one in readings], USUAL_U)
+    v, sd_v, apart_v = _middle([one.v for one in readings], [noise.sds(one)[1] for one in readings], USUAL_V)
     edges: list[Edge] = ["toe", "heel", "root", "tip"]
     return PatchRead(
-        u=float(middle[0]),
-        v=float(middle[1]),
-        sd_u=1.0 / sqrt(float(held[0])),
-        sd_v=1.0 / sqrt(float(held[1])),
+        u=u,
+        v=v,
+        sd_u=sd_u,
+        sd_v=sd_v,
         count=len(readings),
-        apart=bool((np.ptp(places, axis=0) > APART[min(len(places), len(APART) - 1)] * np.array([USUAL_U, USUAL_V])).any()),
+        apart=apart_u or apart_v,
         runs_off=[edge for edge in edges if 2 * sum(edge in one.runs_off for one in readings) >= len(readings)],
+    )
+
+
+def _middle(places: list[float], sds: list[float], usual: float) -> tuple[float, float, bool]:
+    """The weighed mean of one coordinate, its standard error, and whether the readings lie too far apart."""
+    weights = [sd**-2 for sd in sds]
+    held = fsum(weights)
+    spread = APART[min(len(places), len(APART) - 1)] * usual
+    return (
+        fsum(weight * place for weight, place in zip(weights, places, strict=True)) / held,
+        1.0 / sqrt(held),
+        max(places) - min(places) > spread,
     )
 
 

@@ -51,6 +51,10 @@ class Said(str):
     def __getnewargs__(self) -> tuple[str, Mapping[str, Parameter]]:  # type: ignore[override]  # str's own is of one text
         return self.template, self.params
 
+    def __deepcopy__(self, memo: dict[int, Any]) -> Said:
+        """Itself: what is said never changes."""
+        return self
+
     def told(self, reader: Reader | None = None) -> str:
         """The sentence in the reader's language and units; who reads now, when none is given."""
         to = current() if reader is None else reader
