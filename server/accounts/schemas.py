@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from ninja import Schema
 from pydantic import Field, RootModel, StringConstraints
 
-from shared.schemas import Edit, LengthUnitName, Line, TorqueUnitName
+from shared.schemas import Edit, LengthUnitName, Line, Plain, TorqueUnitName
 
 ThemeName = Literal["bay", "pit"]
 RoleName = Literal["technician", "foreman", "counter", "read_only"]
@@ -19,7 +19,7 @@ class SignInIn(Schema):
     password: Annotated[str, StringConstraints(min_length=1, max_length=200)]
 
 
-class MayOut(Schema):
+class MayOut(Plain):
     """What this login's role allows."""
 
     record: bool
@@ -31,7 +31,7 @@ class MayOut(Schema):
     export: bool
 
 
-class RuleOut(Schema):
+class RuleOut(Plain):
     """The rules of the workshop, who set them, and when; no time for those it was installed with."""
 
     foreman_signs: bool
@@ -57,7 +57,7 @@ class ShopHoursIn(Edit):
     closed: Annotated[list[Annotated[str, Field(max_length=10)]], Field(max_length=400)] = []
 
 
-class ShopHoursOut(Schema):
+class ShopHoursOut(Plain):
     """The hours that count now; a person's word is in `by_name`."""
 
     hours: list[OpeningPart]
@@ -66,14 +66,14 @@ class ShopHoursOut(Schema):
     by_name: str
 
 
-class ShopNameOut(Schema):
+class ShopNameOut(Plain):
     """A workshop of the installation."""
 
     id: int
     name: str
 
 
-class ShopOut(Schema):
+class ShopOut(Plain):
     name: str
     foreman_signs: bool
     rule: RuleOut
@@ -82,7 +82,7 @@ class ShopOut(Schema):
     """Whether the installation has other workshops."""
 
 
-class MeOut(Schema):
+class MeOut(Plain):
     username: str
     display_name: str
     role: RoleName
@@ -97,14 +97,14 @@ class MeOut(Schema):
     """The one that is looked at, 0 for all of several."""
 
 
-class DemoLoginOut(Schema):
+class DemoLoginOut(Plain):
     username: str
     display_name: str
     role: RoleName
     where: str
 
 
-class WelcomeOut(Schema):
+class WelcomeOut(Plain):
     """What the sign-in page may show to a stranger."""
 
     shop_name: str
@@ -168,7 +168,7 @@ class PersonPasswordIn(Edit):
     password: NewPassword
 
 
-class PersonOut(Schema):
+class PersonOut(Plain):
     """A login, and when it was last used; an operator's is changed on the server only."""
 
     id: int
@@ -185,7 +185,7 @@ class PasswordIn(Schema):
     new: Annotated[str, StringConstraints(min_length=1, max_length=200)]
 
 
-class CsrfOut(Schema):
+class CsrfOut(Plain):
     token: str
 
 

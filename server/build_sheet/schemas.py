@@ -6,11 +6,10 @@ from datetime import datetime
 from typing import Annotated, Literal
 from uuid import UUID
 
-from ninja import Schema
 from pydantic import StringConstraints
 
 from amber_core.words import Said
-from shared.schemas import Edit, Line, Written
+from shared.schemas import Edit, Line, Plain, Written
 
 
 class SignOffIn(Written):
@@ -21,7 +20,7 @@ class WithdrawIn(Written):
     reason: Line
 
 
-class DocumentOut(Schema):
+class DocumentOut(Plain):
     """What was signed: its hash, the version that worked it out, the rule in force; `changed` when the text does not fit the hash."""
 
     hash: str
@@ -31,7 +30,7 @@ class DocumentOut(Schema):
     rule: bool
 
 
-class SignOffOut(Schema):
+class SignOffOut(Plain):
     """`origin` file: the file said so, and nobody signed it here."""
 
     id: UUID
@@ -43,7 +42,7 @@ class SignOffOut(Schema):
     document: DocumentOut | None
 
 
-class SheetOut(Schema):
+class SheetOut(Plain):
     """`cannot_sign` says what keeps this person from signing; null when nothing does."""
 
     job_id: UUID
@@ -63,6 +62,6 @@ class ImportIn(Edit):
     vehicle: Annotated[str, StringConstraints(pattern=r"^(new|[0-9a-f-]{36})?$")] = ""
 
 
-class ImportedOut(Schema):
+class ImportedOut(Plain):
     job_id: UUID
     number: int

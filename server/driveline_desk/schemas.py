@@ -22,7 +22,7 @@ from amber_core.shafts.torque import DesignTorque
 from amber_core.shafts.tube import Shaft, Tube
 from amber_core.verdicts import VerdictWord
 from amber_core.words import Said
-from shared.schemas import Line, Written
+from shared.schemas import Line, Plain, Written
 from vehicles.schemas import LayoutName
 
 ShaftWord = Literal["rear", "front"]
@@ -118,7 +118,7 @@ class DrivelineInputs(Schema):
     order: OrderIn = OrderIn()
 
 
-class CaseOut(Schema):
+class CaseOut(Plain):
     """A place of the axle: its state, and the greatest share of a limit that is used [-]."""
 
     name: str
@@ -138,7 +138,7 @@ class Setting(Schema):
     slip: Slip | None
 
 
-class TubeOut(Schema):
+class TubeOut(Plain):
     """A shaft of the driveline as a tube: as it is, the other tube, b over a; its bending speed with end fittings [rpm], and with them on
     what holds its ends, with the road speed that is safe there [km/h]; the worse verdict of the two."""
 
@@ -174,7 +174,7 @@ class RemedyIn(Schema):
     front: DrivelineInputs | None = None
 
 
-class RemedyOut(Schema):
+class RemedyOut(Plain):
     recommended: Recommended
 
 
@@ -186,7 +186,7 @@ class InspectionIn(Written):
     note: Line = ""
 
 
-class InspectionOut(Schema):
+class InspectionOut(Plain):
     id: UUID
     shaft: ShaftWord
     joint: int
@@ -198,7 +198,7 @@ class InspectionOut(Schema):
     at: datetime
 
 
-class DrivelineResultOut(Schema):
+class DrivelineResultOut(Plain):
     id: UUID
     title: str
     shaft: ShaftWord
@@ -219,7 +219,7 @@ class DrivelineResultIn(Written):
     inputs: DrivelineInputs
 
 
-class DrivelineDeskOut(Schema):
+class DrivelineDeskOut(Plain):
     """What the desk begins with."""
 
     job_id: UUID

@@ -6,7 +6,6 @@ from datetime import date, datetime
 from typing import Annotated, Literal
 from uuid import UUID
 
-from ninja import Schema
 from pydantic import StringConstraints
 
 from amber_core.words import Said
@@ -50,13 +49,13 @@ class FollowUpOut(Plain):
     by_name: str | None
 
 
-class DueOut(Schema):
+class DueOut(Plain):
     """What is due today, by day or by odometer."""
 
     due: list[FollowUpOut]
 
 
-class HandOverOut(Schema):
+class HandOverOut(Plain):
     """Whether the vehicle may be handed over, to whom it was, and what comes due."""
 
     job_id: UUID

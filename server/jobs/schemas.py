@@ -5,11 +5,10 @@ from __future__ import annotations
 from datetime import date, datetime
 from typing import Annotated, Literal
 
-from ninja import Schema
 from pydantic import Field, StringConstraints
 
 from amber_core.words import Said
-from shared.schemas import Edit, Line, Paragraph, Written
+from shared.schemas import Edit, Line, Paragraph, Plain, Written
 from vehicles.schemas import AxleName, LayoutName, Named, PlaceName, Registration
 
 UseName = Literal["road", "towing", "off_road", "rail", "shore"]
@@ -46,7 +45,7 @@ class StationIn(Edit):
     version: int
 
 
-class StationSaidOut(Schema):
+class StationSaidOut(Plain):
     """What was said of a part before."""
 
     word: Said
@@ -55,7 +54,7 @@ class StationSaidOut(Schema):
     at: datetime
 
 
-class StationOut(Schema):
+class StationOut(Plain):
     place: PlaceName
     label: Said
     state: StationStateName

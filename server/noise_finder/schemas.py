@@ -14,14 +14,14 @@ from amber_core.vibration.order_chart import OrderChart
 from amber_core.vibration.orders import Drivetrain
 from amber_core.vibration.tell_apart import CheckAdvised
 from amber_core.words import Said
-from shared.schemas import Written
+from shared.schemas import Plain, Written
 
 StateWord = Literal["queued", "reading", "done", "failed"]
 Kmh = Annotated[float, Field(gt=0, le=500, allow_inf_nan=False)]
 FaultWord = Literal["tyre_balance", "oval_tyre", "prop_balance", "joint_angles", "gear_whine", "weak_cylinder", "engine_mount", "nothing"]
 
 
-class RecordingOut(Schema):
+class RecordingOut(Plain):
     id: UUID
     name: str
     source: Literal["file", "simulated"]
@@ -78,7 +78,7 @@ class RecordedInputs(Schema):
     made: Annotated[list[Annotated[str, Field(max_length=40)]], Field(max_length=20)] = []
 
 
-class LineOut(Schema):
+class LineOut(Plain):
     """A source's line on the chart: hertz per km/h, or a steady frequency where it does not follow the road speed."""
 
     name: str
@@ -87,14 +87,14 @@ class LineOut(Schema):
     at_reference_hz: float
 
 
-class PeakOut(Schema):
+class PeakOut(Plain):
     hz: float
     amplitude: float
     source: str
     words: Said
 
 
-class SourceOut(Schema):
+class SourceOut(Plain):
     name: str
     words: Said
     share: float
@@ -120,7 +120,7 @@ class FeltIn(Schema):
     felt: FeltQuestion
 
 
-class NoiseFindingOut(Schema):
+class NoiseFindingOut(Plain):
     id: UUID
     title: str
     kind: Literal["felt", "recorded"]
@@ -144,7 +144,7 @@ class NoiseFindingWholeOut(NoiseFindingOut):
     recorded_answer: RecordedAnswer | None
 
 
-class NoiseDeskOut(Schema):
+class NoiseDeskOut(Plain):
     """What the finder begins with."""
 
     job_id: UUID

@@ -15,7 +15,7 @@ from amber_core.ratios.tyre_change import ChangedGearing, Speedometer
 from amber_core.ratios.vehicle import Engine, Load
 from amber_core.tyres.designation import Tyre
 from amber_core.words import Said
-from shared.schemas import Written
+from shared.schemas import Plain, Written
 from stores.schemas import GearboxOut, RatioOut, TransferCaseOut
 from vehicles.schemas import AxleName, LayoutName
 from work.schemas import MatchOut
@@ -80,7 +80,7 @@ class FittedIn(Written):
     gearing: Annotated[int, Field(ge=0, le=20)]
 
 
-class ResultOut(Schema):
+class ResultOut(Plain):
     id: UUID
     title: str
     engine_version: str
@@ -95,7 +95,7 @@ class ResultWholeOut(ResultOut):
     answer: RatioAnswer
 
 
-class EndOut(Schema):
+class EndOut(Plain):
     tyre: str
     circumference_m: float | None
     measured: bool
@@ -114,7 +114,7 @@ class FirstFigures(Schema):
     grades_pct: list[float]
 
 
-class DeskOut(Schema):
+class DeskOut(Plain):
     job_id: UUID
     work_id: UUID
     job_number: int
@@ -149,14 +149,14 @@ class LinkIn(Written):
     days: Annotated[int, Field(ge=1, le=90)] = 14
 
 
-class LinkOut(Schema):
+class LinkOut(Plain):
     """The only time that the token is told."""
 
     token: str
     expires_at: datetime
 
 
-class SharedOut(Schema):
+class SharedOut(Plain):
     """What a link shows: the result, the vehicle in words and the shop's name; nothing else of the job."""
 
     shop_name: str

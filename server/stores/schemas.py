@@ -124,7 +124,7 @@ CsvName = Literal["gearboxes", "transfer-cases", "ratios", "limits", "fasteners"
 CatalogueName = Literal["gearboxes", "transfer-cases", "ratios", "limits", "fasteners", "fluids", "sheets"]
 
 
-class RatioOut(Schema):
+class RatioOut(Plain):
     pinion_teeth: int
     ring_teeth: int
     ratio: float
@@ -132,7 +132,7 @@ class RatioOut(Schema):
     needs_thick_ring: bool
 
 
-class GearboxOut(Schema):
+class GearboxOut(Plain):
     code: str
     name: str
     maker: str
@@ -140,7 +140,7 @@ class GearboxOut(Schema):
     is_sample: bool
 
 
-class TransferCaseOut(Schema):
+class TransferCaseOut(Plain):
     code: str
     name: str
     maker: str
@@ -149,7 +149,7 @@ class TransferCaseOut(Schema):
     is_sample: bool
 
 
-class RowWrongOut(Schema):
+class RowWrongOut(Plain):
     """A row that cannot be taken: its line in the file, the column, and why."""
 
     line: int
@@ -157,7 +157,7 @@ class RowWrongOut(Schema):
     text: Said
 
 
-class CatalogueTakenOut(Schema):
+class CatalogueTakenOut(Plain):
     """With any wrong row nothing was taken."""
 
     added: int
@@ -165,7 +165,7 @@ class CatalogueTakenOut(Schema):
     wrong: list[RowWrongOut]
 
 
-class ShimRowOut(Schema):
+class ShimRowOut(Plain):
     """`version` counts what came and went; a count is sent with the version it was read at."""
 
     place: DrawerName
@@ -174,7 +174,7 @@ class ShimRowOut(Schema):
     version: int
 
 
-class ShimMoveOut(Schema):
+class ShimMoveOut(Plain):
     """Why a drawer holds what it holds: `change` came or went, `count` lay there afterwards."""
 
     why: Literal["counted", "taken", "returned"]
@@ -184,7 +184,7 @@ class ShimMoveOut(Schema):
     at: datetime
 
 
-class FamilyOut(Schema):
+class FamilyOut(Plain):
     """A family with its sheet and this workshop's drawers; `lent_by` is the workshop that shares it, empty for one's own."""
 
     code: str
@@ -310,7 +310,7 @@ class SheetInFile(SheetIn):
     code: Annotated[str, StringConstraints(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=60)]
 
 
-class QuantityOut(Schema):
+class QuantityOut(Plain):
     """What a sheet can limit, and its unit."""
 
     quantity: QuantityName
@@ -318,7 +318,7 @@ class QuantityOut(Schema):
     unit: str
 
 
-class FastenerPlaceOut(Schema):
+class FastenerPlaceOut(Plain):
     """A place that a sheet can say bolts or nuts of."""
 
     place: FastenerPlaceName

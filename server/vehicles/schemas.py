@@ -6,11 +6,10 @@ from datetime import datetime
 from typing import Annotated, Literal
 from uuid import UUID
 
-from ninja import Schema
 from pydantic import Field, StringConstraints
 
 from amber_core.words import Said
-from shared.schemas import Edit, Paragraph, Typed, Written
+from shared.schemas import Edit, Paragraph, Plain, Typed, Written
 
 LayoutName = Literal["rear_drive", "front_drive", "four_wheel_drive", "all_wheel_drive", "tractor", "quad", "rail"]
 AxleName = Literal["front", "rear"]
@@ -59,7 +58,7 @@ class AssemblyIn(Edit):
     family: Named
 
 
-class AssemblyOut(Schema):
+class AssemblyOut(Plain):
     """A part of the driveline: its family (of a gearbox or transfer case its name) where known, and the teeth last identified in it."""
 
     place: PlaceName
@@ -70,13 +69,13 @@ class AssemblyOut(Schema):
     note: str
 
 
-class OdometerOut(Schema):
+class OdometerOut(Plain):
     km: float
     by_name: str
     at: datetime
 
 
-class VehicleRowOut(Schema):
+class VehicleRowOut(Plain):
     id: UUID
     name: str
     shop: str
@@ -89,7 +88,7 @@ class VehicleRowOut(Schema):
     last_km: float | None
 
 
-class VehiclesOut(Schema):
+class VehiclesOut(Plain):
     """A page of vehicles; `more` when another follows."""
 
     vehicles: list[VehicleRowOut]
@@ -97,7 +96,7 @@ class VehiclesOut(Schema):
     more: bool
 
 
-class VehicleOut(Schema):
+class VehicleOut(Plain):
     id: UUID
     version: int
     name: str

@@ -6,7 +6,7 @@ from typing import Any
 from uuid import UUID
 
 from django.apps import apps
-from django.db.models import Manager, Prefetch, QuerySet
+from django.db.models import Manager, QuerySet
 from django.http import Http404
 
 from amber_core.fasteners.sequence import TorquePlanQuestion, plan_torque
@@ -83,6 +83,30 @@ _OF_WORK = Gathering(
 """What a run sheet shows and is judged by."""
 
 
+def _of_works(name: str, vehicle: UUID) -> QuerySet[Work, dict[str, Any]]:
+    """What the pieces of work of a vehicle lead to."""
+    found: QuerySet[Work, dict[str, Any]] = Work.objects.filter(job__vehicle=vehicle).order_by().values(name)
+    return found
+
+
+_OF_VEHICLE = Gathering(
+    vehicle=Part(lambda vehicle: Vehicle.objects.filter(pk=vehicle).order_by()),
+    jobs=Part(lambda vehicle: Job.objects.filter(vehicle=vehicle).order_by("-number")),
+    works=Part(lambda vehicle: Work.objects.filter(job__vehicle=vehicle), of="job"),
+    assemblies=Part(lambda vehicle: Assembly.objects.filter(vehicle=vehicle).order_by()),
+    sheet_revisions=Part(
+        lambda vehicle: SheetRevision.objects.filter(pk__in=_of_works("sheet_revision", vehicle)).order_by().defer("content")
+    ),
+    procedures=Part(lambda vehicle: ProcedureRevision.objects.filter(pk__in=_of_works("procedure", vehicle)).order_by().defer("content")),
+    families=Part(lambda vehicle: AxleFamily.objects.filter(pk__in=_of_works("sheet_revision__family", vehicle)).order_by()),
+    gear_sets=Part(lambda vehicle: GearSetRecord.objects.filter(work__job__vehicle=vehicle).defer("question", "answer"), of="work"),
+    step_records=Part(lambda vehicle: StepRecord.objects.filter(work__job__vehicle=vehicle), of="work"),
+    step_readings=Part(lambda vehicle: StepReading.objects.filter(record__work__job__vehicle=vehicle), of="record"),
+    way_choices=Part(lambda vehicle: WayChoice.objects.filter(work__job__vehicle=vehicle), of="work"),
+)
+"""Every visit of a vehicle."""
+
+
 def find_work(work_id: UUID) -> Work:
     """The piece of work with all that its run sheet shows, in one query.
 
@@ -100,9 +124,6 @@ def find_work(work_id: UUID) -> Work:
 
 def visits_out(vehicle_id: UUID) -> list[dict[str, Any]]:
     """Every job of a vehicle, the latest first, with what each piece of work measured when it left."""
-    works = Prefetch("works", Work.objects.with_job())
-    wanted = (works, "works__step_records__readings", "works__gear_sets", "works__way_choices")
-    jobs = Job.objects.filter(vehicle_id=vehicle_id).prefetch_related(*wanted).order_by("-number")
     return [
         {
             "job_id": job.pk,
@@ -124,7 +145,7 @@ def visits_out(vehicle_id: UUID) -> list[dict[str, Any]]:
                 for one in job.works.all()
             ],
         }
-        for job in jobs
+        for job in _OF_VEHICLE.read(vehicle_id)["jobs"]
     ]
 
 

@@ -144,7 +144,7 @@ class StepBackIn(Written):
     reason: Line
 
 
-class GearSetOut(Schema):
+class GearSetOut(Plain):
     pinion_teeth: int
     ring_teeth: int
     ratio: float
@@ -273,7 +273,7 @@ class StepOut(Plain):
     at: datetime | None
 
 
-class SheetRevisionOut(Schema):
+class SheetRevisionOut(Plain):
     """A revision of a spec sheet; `changes` says what is another than in the one that the work is judged by."""
 
     number: int
@@ -302,7 +302,7 @@ class AsFoundReadingOut(Plain):
     at: datetime
 
 
-class BlockOut(Schema):
+class BlockOut(Plain):
     """A block that a kind of work can be put together from; `wants` have to come with it."""
 
     code: str
@@ -323,7 +323,7 @@ class OwnKindIn(Edit):
     blocks: Annotated[list[Slug], Field(max_length=40)]
 
 
-class OwnKindOut(Schema):
+class OwnKindOut(Plain):
     """How a kind of the shop's own is put together."""
 
     number: int
@@ -335,7 +335,7 @@ class OwnKindOut(Schema):
     blocks: list[str]
 
 
-class KindOut(Schema):
+class KindOut(Plain):
     """A kind of work that can be booked: where, how long it usually takes, and whether it wants an axle family."""
 
     code: str
@@ -346,7 +346,7 @@ class KindOut(Schema):
     minutes: int
 
 
-class BookablePlaceOut(Schema):
+class BookablePlaceOut(Plain):
     """A part of a vehicle that work can be booked on; `sheet` is what a sheet must be for to belong there, empty where none can."""
 
     place: PlaceName
@@ -394,7 +394,7 @@ class ShapeIn(Written):
     shape: ShapePart
 
 
-class LibraryStepOut(Schema):
+class LibraryStepOut(Plain):
     """A step of a kind of work, the shop's own among them."""
 
     code: str
@@ -409,7 +409,7 @@ class LibraryStepOut(Schema):
     needs: list[str]
 
 
-class LibraryOut(Schema):
+class LibraryOut(Plain):
     """A kind of work with its steps, and what the shop adds to it."""
 
     kind: str
@@ -422,7 +422,7 @@ class LibraryOut(Schema):
     steps: list[LibraryStepOut]
 
 
-class KindsOut(Schema):
+class KindsOut(Plain):
     """All kinds, those that a complaint points at, likeliest first, and what each layout of vehicle has."""
 
     kinds: list[KindOut]
@@ -430,7 +430,7 @@ class KindsOut(Schema):
     pointed_at: list[str]
 
 
-class MatchOut(Schema):
+class MatchOut(Plain):
     """Front against rear; `verdict` out keeps the road test shut. Circumferences count as equal while no tyre is known."""
 
     mismatch_pct: float
@@ -443,7 +443,7 @@ class MatchOut(Schema):
     tyres_known: bool
 
 
-class WorkRowOut(Schema):
+class WorkRowOut(Plain):
     """A piece of work in the job's list."""
 
     id: UUID
@@ -460,7 +460,7 @@ class WorkRowOut(Schema):
     signed_off_at: datetime | None
 
 
-class JobOut(Schema):
+class JobOut(Plain):
     """A visit: card, map, its pieces of work, and whether both ends of the vehicle fit."""
 
     id: UUID
@@ -493,7 +493,7 @@ class JobOut(Schema):
     match: MatchOut | None
 
 
-class WorkOut(Schema):
+class WorkOut(Plain):
     """One piece of work: what it is judged by, its gear set and its run sheet."""
 
     id: UUID
@@ -522,7 +522,7 @@ class WorkOut(Schema):
     steps: list[StepOut]
 
 
-class LeftLineOut(Schema):
+class LeftLineOut(Plain):
     """One quantity as it was left, beside as it was found; as numbers too where there are any."""
 
     name: str
@@ -534,7 +534,7 @@ class LeftLineOut(Schema):
     found_value: float | None = None
 
 
-class WorkLeftOut(Schema):
+class WorkLeftOut(Plain):
     """What one piece of work measured when it left; open work shows what it has read so far."""
 
     work_id: UUID
@@ -544,7 +544,7 @@ class WorkLeftOut(Schema):
     lines: list[LeftLineOut]
 
 
-class VisitOut(Schema):
+class VisitOut(Plain):
     """One job of a vehicle, and what each piece of work was left with."""
 
     job_id: UUID

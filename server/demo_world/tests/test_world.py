@@ -39,7 +39,7 @@ class Stories(ApiTestCase):
 
     def test_the_tugs_adjusters_brought_it_in_at_the_second_trial(self) -> None:
         trials = self.bench("Ferry-ramp tug")["trials"]
-        self.assertEqual([trial["assessment"]["verdict"] for trial in trials], ["out", "in", "in"])  # type: ignore[attr-defined]
+        self.assertEqual([trial["assessment"].verdict for trial in trials], ["out", "in", "in"])  # type: ignore[attr-defined]
         self.assertLess(trials[1]["ring_move_mm"], 0.0)  # type: ignore[index]
 
     def test_a_misreading_stays_visible(self) -> None:

@@ -175,4 +175,4 @@ class Vehicles(ApiTestCase):
         self.assertEqual(counts, [1, 2, 3])
 
 
-_QUERIES = {"vehicles": 4, "visits": 8, "floor": 3}
+_QUERIES = {"vehicles": 4, "visits": 4, "floor": 3}
