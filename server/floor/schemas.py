@@ -57,7 +57,7 @@ class TodayOut(Plain):
 
 
 class PlannedOut(Plain):
-    """A piece of work in the plan, in the shop's own time; `late` when it is ready after the promised day."""
+    """A piece of work in the plan, in the shop's own time; `late` when it is ready after the promised day, `parts_due_on` what it waits for."""
 
     job_id: UUID
     work_id: UUID
@@ -68,6 +68,7 @@ class PlannedOut(Plain):
     ready: datetime
     today: bool
     late: bool
+    parts_due_on: date | None
 
 
 class PlanOut(Plain):

@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
+from datetime import date
+from uuid import UUID
+
 from amber_core.procedures.steps import Step
 from amber_core.words import NOTHING, Said, listed, say
-from parts_wall.models import PartRecord
+from parts_wall.models import ON_ITS_WAY, NeedState, PartNeed, PartRecord
 from parts_wall.services import left_said, pieces_said
 from parts_wall.wall import find_wall
-from work.checks import register_closing, register_gate
+from work.checks import register_arrivals, register_closing, register_gate
 from work.models import Work
 
 _CLOSES = {
@@ -50,7 +54,18 @@ def unsettled(work: Work) -> Said:
     return NOTHING
 
 
+def parts_due(jobs: Collection[UUID]) -> dict[UUID, date]:
+    """The latest day of what is on its way to each job; a job that has a part to get without a day is left out."""
+    rows = PartNeed.objects.filter(work__job__in=jobs).order_by("line", "-pk").distinct("line")
+    last: dict[UUID, list[date | None]] = {}
+    for job, state, due_on in rows.values_list("work__job", "state", "due_on"):
+        if state in ON_ITS_WAY or state == NeedState.WANTED:
+            last.setdefault(job, []).append(due_on if state in ON_ITS_WAY else None)
+    return {job: max(known) for job, days in last.items() if len(known := [day for day in days if day]) == len(days)}
+
+
 def register_checks() -> None:
     """At start-up."""
     register_gate(closing_held)
+    register_arrivals(parts_due)
     register_closing(unsettled)

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
+from datetime import date
 from typing import Protocol
+from uuid import UUID
 
 from amber_core.procedures.steps import Step
 from amber_core.words import NOTHING, Said
@@ -34,11 +37,18 @@ class StepTool(Protocol):
     def __call__(self, step: Step) -> list[tuple[str, Said]]: ...
 
 
+class Arrivals(Protocol):
+    """The day on which all that these jobs wait for should have come; a job of which that is not known is left out."""
+
+    def __call__(self, jobs: Collection[UUID]) -> dict[UUID, date]: ...
+
+
 _CHECKS: dict[str, StepCheck] = {}
 _TOOLS: list[StepTool] = []
 _GATES: list[Gate] = []
 _CLOSINGS: list[StepCheck] = []
 _JUDGES: list[Judge] = []
+_ARRIVALS: list[Arrivals] = []
 
 
 def register(check: str, asks: StepCheck) -> None:
@@ -102,3 +112,18 @@ def judge_again(work: Work, writing: Writing) -> None:
     """Every area judges this work's records by what holds now."""
     for judge in _JUDGES:
         judge(work, writing)
+
+
+def register_arrivals(arrivals: Arrivals) -> None:
+    """Let an area say when what is on its way comes."""
+    if arrivals not in _ARRIVALS:
+        _ARRIVALS.append(arrivals)
+
+
+def arrivals_of(jobs: Collection[UUID]) -> dict[UUID, date]:
+    """When what these jobs wait for should have come."""
+    found: dict[UUID, date] = {}
+    for arrivals in _ARRIVALS if jobs else ():
+        for job, day in arrivals(jobs).items():
+            found[job] = max(day, found.get(job, day))
+    return found

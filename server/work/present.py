@@ -25,6 +25,7 @@ from stores.sheets import LISTS, Sheet, SheetFastener, sheet_at, without_counts
 from vehicles.models import PLACES, SHEET_FOR, Assembly, Place, Vehicle
 from work.as_left import lines_of_steps, plain, told
 from work.checks import tools_of
+from work.habits import minutes_here
 from work.match import match_out
 from work.models import GearSetRecord, KeptAnswer, Outcome, ProcedureRevision, StepPhoto, StepReading, StepRecord, WayChoice, Work
 from work.run_sheet import NUTS_DUE_KM, Judged, RunSheet, before_said, difference
@@ -426,7 +427,7 @@ def library_out(kind: str) -> dict[str, Any]:
         When there is no such kind.
     """
     known, shape = find_kind(kind), shape_of(kind)
-    own = own_kinds().get(kind)
+    own, learnt = own_kinds().get(kind), minutes_here(kind)
     plain = ("code", "group", "title", "why", "act", "hold", "caution", "minutes")
     return {
         "kind": kind,
@@ -437,7 +438,12 @@ def library_out(kind: str) -> dict[str, Any]:
         "reason": shape.reason if shape else "",
         "shape": shape.content if shape else {},
         "steps": [
-            {**{name: getattr(one.step, name) for name in plain}, "own": one.step.code.startswith(OWN), "needs": one.needs}
+            {
+                **{name: getattr(one.step, name) for name in plain},
+                "own": one.step.code.startswith(OWN),
+                "needs": one.needs,
+                "learnt": learnt.get((kind, one.step.code)),
+            }
             for one in steps_of(kind)
         ],
     }

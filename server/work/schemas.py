@@ -395,7 +395,7 @@ class ShapeIn(Written):
 
 
 class LibraryStepOut(Plain):
-    """A step of a kind of work, the shop's own among them."""
+    """A step of a kind of work, the shop's own among them; `learnt` is what it took here lately, [min], once it was done often enough."""
 
     code: str
     group: Said
@@ -405,6 +405,7 @@ class LibraryStepOut(Plain):
     hold: bool
     caution: Said
     minutes: int
+    learnt: int | None
     own: bool
     needs: list[str]
 

@@ -68,7 +68,7 @@ class Plan(ApiTestCase):
             self.make_job(vehicle=f"Van {number}")
         client = self.client_of("isla")
         client.get(f"{API}/floor/plan")
-        with self.assertNumQueries(7):  # session, person, hours, works with their records, ways and gear sets
+        with self.assertNumQueries(8):  # session, person, hours, works with their records, ways and gear sets, and how long steps took
             found = client.get(f"{API}/floor/plan").json()
         self.assertEqual(len(found["works"]), 3)
         self.assertTrue(all(one["ready"] >= timezone.localtime().strftime("%Y-%m-%d") for one in found["works"]))

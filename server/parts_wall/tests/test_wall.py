@@ -297,8 +297,17 @@ class ToGet(WallCase):
         self.assertIn("Pinion nut", job.waits_note)
         need = self.wall()["needs"][0]
         self.assertEqual((need["price"], need["late"]), (1250, False))
+        planned = lambda: self.call("get", "/floor/plan").json()["works"]  # noqa: E731
+        self.assertEqual([one["parts_due_on"] for one in planned()], [due])
+        self.assertGreaterEqual(planned()[0]["begin"][:10], due)
+        undated = self.line(name="Seal")
+        self.send("needs", **undated)
+        self.assertEqual(planned(), [])  # nobody knows when all of it is here
+        self.send("needs", **undated, version=self.wall()["needs"][1]["version"], state="dropped")
+        self.assertEqual(len(planned()), 1)
         self.send("needs", **line, version=need["version"], state="arrived")
         self.assertEqual(Job.objects.get().waits_for, "nothing")
+        self.assertIsNone(planned()[0]["parts_due_on"])
 
     def test_what_is_no_price(self) -> None:
         self.assertIn("is no price", self.refused("needs", "bad_input", **self.line(price="twelve")))

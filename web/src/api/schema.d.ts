@@ -5009,7 +5009,7 @@ export interface components {
             steps: components["schemas"]["LibraryStepOut"][];
             title: string;
         };
-        /** @description A step of a kind of work, the shop's own among them. */
+        /** @description A step of a kind of work, the shop's own among them; `learnt` is what it took here lately, [min], once it was done often enough. */
         LibraryStepOut: {
             /** @enum {string} */
             act: "confirm" | "read" | "count" | "choose" | "bolts" | "clock" | "wait" | "measure" | "take_off" | "put_back";
@@ -5017,6 +5017,7 @@ export interface components {
             code: string;
             group: string;
             hold: boolean;
+            learnt: number | null;
             minutes: number;
             needs: string[];
             own: boolean;
@@ -5895,7 +5896,7 @@ export interface components {
             hands: number;
             works: components["schemas"]["PlannedOut"][];
         };
-        /** @description A piece of work in the plan, in the shop's own time; `late` when it is ready after the promised day. */
+        /** @description A piece of work in the plan, in the shop's own time; `late` when it is ready after the promised day, `parts_due_on` what it waits for. */
         PlannedOut: {
             /** Format: date-time */
             begin: string;
@@ -5903,6 +5904,8 @@ export interface components {
             job_id: string;
             late: boolean;
             number: number;
+            /** Format: date */
+            parts_due_on: string | null;
             /** Format: date-time */
             ready: string;
             title: string;

@@ -11,6 +11,8 @@
     wrong = answer.kind === "done" ? null : sentence(answer);
     if (answer.kind === "done") plan = answer.value;
   }
+  const day = (date: string) =>
+    new Date(`${date}T12:00`).toLocaleDateString("en-GB", { weekday: "short", day: "numeric", month: "short" });
   const at = (moment: string) =>
     new Date(moment).toLocaleString("en-GB", {
       weekday: "short",
@@ -30,8 +32,9 @@
     {:else}
       <p class="quiet mb-2">
         {plan.hands === 1 ? "One person" : `${plan.hands} people`}, by the opening hours and the minutes left
-        on each run sheet, in the order of the Floor. While a clock runs, the next job is begun. Jobs that
-        wait are left out.
+        on each run sheet, in the order of the Floor. While a clock runs, the next job is begun. A job that
+        waits for parts comes after the rest, from the day the last of them is due; other jobs that wait are
+        left out.
         {#if late > 0}<strong class="text-base-content"
             >{late === 1 ? "One is" : `${late} are`} ready after the promised day.</strong
           >{/if}
@@ -45,7 +48,9 @@
             >
               <span class="figure">{one.number}</span>
               <span class="min-w-0"
-                >{one.title}<span class="quiet block truncate text-sm">{one.vehicle}</span></span
+                >{one.title}<span class="quiet block truncate text-sm">{one.vehicle}</span
+                >{#if one.parts_due_on}<span class="block text-sm">parts due {day(one.parts_due_on)}</span
+                  >{/if}</span
               >
               <span class="figure hidden sm:block">{one.today ? "today" : at(one.begin)}</span>
               <span class="figure text-right"

@@ -132,7 +132,7 @@
   <form onsubmit={save}>
     <p class="quiet mb-2">
       {mayShape
-        ? "Add steps, cautions, minutes and ways of your own. Steps of the library stay, and a hold point cannot be taken out. Work that was begun keeps its steps."
+        ? "Add steps, cautions, minutes and ways of your own. Steps of the library stay, and a hold point cannot be taken out. Work that was begun keeps its steps. Once a step was done often enough, the plan counts what it takes here."
         : "A foreman can add steps, cautions, minutes and ways."}
     </p>
     <ol class="rule-top">
@@ -148,6 +148,9 @@
                   >Hold point</span
                 >{/if}
               {#if step.needs.length > 0}<span class="quiet text-sm">only where it applies</span>{/if}
+              {#if step.learnt !== null}<span class="quiet block text-sm"
+                  >takes {step.learnt} min here, the median of the last ten</span
+                >{/if}
             </span>
             {#if mayShape}
               <label class="flex items-center gap-1">
