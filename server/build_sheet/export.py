@@ -24,11 +24,15 @@ from build_sheet.job_file import (
     DepthPart,
     DrivelineResultPart,
     FamilyPart,
+    FollowUpEndPart,
+    FollowUpPart,
     GearSetPart,
+    HandOverPart,
     InstrumentCheckPart,
     JobFile,
     JointInspectionPart,
     NoiseFindingPart,
+    OdometerPart,
     PartNeedPart,
     PartPhotoPart,
     PartRecordPart,
@@ -55,6 +59,7 @@ from build_sheet.job_file import (
     content_hash,
 )
 from build_sheet.models import SignOff
+from hand_over.models import FollowUpEnd, HandOver
 from jobs.models import Job
 from records.writing import hash_of
 from setup_bench.models import Reading, Trial
@@ -100,6 +105,20 @@ def job_file(job: Job) -> JobFile:
         station_records=[StationRecordPart(**_written(one), **_same(one, StationRecordPart)) for one in job.station_records.all()],
         axle_facts=[AxleFactPart(**_written(one), **_same(one, AxleFactPart)) for one in job.axle_facts.all()],
         works=[_work(one) for one in Work.objects.with_job().filter(job=job).order_by("number")],
+        odometer=[OdometerPart(**_written(one), **_same(one, OdometerPart)) for one in job.vehicle.odometer.all()],
+        hand_overs=[_hand_over(one) for one in job.hand_overs.prefetch_related("follow_ups__end")],
+    )
+
+
+def _hand_over(given: HandOver) -> HandOverPart:
+    """The page as it was given, with what comes due and what became of it."""
+    follow_ups = []
+    for one in given.follow_ups.all():
+        end: FollowUpEnd | None = getattr(one, "end", None)
+        ended = FollowUpEndPart(**_written(end), **_same(end, FollowUpEndPart)) if end is not None else None
+        follow_ups.append(FollowUpPart(end=ended, **_same(one, FollowUpPart, "end")))
+    return HandOverPart(
+        **_written(given), page=json.loads(given.text), follow_ups=follow_ups, **_same(given, HandOverPart, "page", "follow_ups")
     )
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import asdict
 from typing import Any
 from uuid import UUID
@@ -23,6 +24,7 @@ from build_sheet.job_file import (
     FORMAT,
     VERSION,
     FamilyPart,
+    HandOverPart,
     JobFile,
     OldJobFile,
     WorkPart,
@@ -34,6 +36,7 @@ from build_sheet.job_file import (
 from build_sheet.models import Origin, SignOff, SignOffDocument, Withdrawal
 from build_sheet.zipped import LARGEST_ZIP_BYTES, Pictures, unpacked
 from driveline_desk.models import JointInspection
+from hand_over.models import FollowUp, FollowUpEnd, HandOver
 from jobs.models import AxleFact, Job, Station, StationRecord
 from jobs.services import lock_numbers, next_number, number_in_use, settle
 from parts_wall.models import PartNeed, PartPhoto, PartRecord, WallBuild
@@ -62,7 +65,7 @@ from shared.validation import said_of
 from stores.editing import store_lists
 from stores.models import AxleFamily, SheetRevision
 from stores.sheets import LISTS, current_revision, file_revision, sheet_in, without_counts
-from vehicles.models import PLACES, SHEET_FOR, Assembly, Place, Vehicle, has_place
+from vehicles.models import PLACES, SHEET_FOR, Assembly, OdometerReading, Place, Vehicle, has_place
 from vehicles.services import fit_assemblies
 from work.gears import refuse_no_gears
 from work.kept import dumped
@@ -260,6 +263,9 @@ def _store(found: JobFile, note: str, writing: Writing, vehicle: str, pictures: 
     AxleFact.objects.bulk_create(AxleFact(job=job, **_record(one)) for one in found.axle_facts)
     works = [_store_work(job, part, pictures) for part in found.works]
     _store_part_records(found, works)
+    _store_odometer(found, job)
+    for part in found.hand_overs:
+        _store_hand_over(part, job)
     for work in works:
         refresh(work)
     job = Job.objects.get(pk=job.pk)
@@ -267,6 +273,25 @@ def _store(found: JobFile, note: str, writing: Writing, vehicle: str, pictures: 
     Job.objects.filter(pk=job.pk).update(updated_at=card.updated_at)
     job.refresh_from_db()
     return job
+
+
+def _store_odometer(found: JobFile, job: Job) -> None:
+    """Readings of the odometer that are not here yet: every job of a vehicle carries all of them."""
+    with in_shop(EVERY):
+        here = set(OdometerReading.objects.filter(client_id__in=[one.id for one in found.odometer]).values_list("client_id", flat=True))
+    OdometerReading.objects.bulk_create(
+        OdometerReading(vehicle=job.vehicle, **_record(one)) for one in found.odometer if one.id not in here
+    )
+
+
+def _store_hand_over(part: HandOverPart, job: Job) -> None:
+    text = json.dumps(part.page, ensure_ascii=False)
+    given = HandOver.objects.create(job=job, text=text, **_record(part, "page", "follow_ups"))
+    for one in part.follow_ups:
+        fields = one.model_dump(exclude={"text", "end"})
+        due = FollowUp.objects.create(hand_over=given, vehicle=job.vehicle, text=one.text.as_text(), **fields)
+        if one.end is not None:
+            FollowUpEnd.objects.create(follow_up=due, **_record(one.end))
 
 
 def _vehicle(found: JobFile, answer: str) -> Vehicle:

@@ -1,7 +1,7 @@
-"""The open file of a job, version 7: documented in docs/formats.md, its JSON schema made from these classes.
+"""The open file of a job, version 8: documented in docs/formats.md, its JSON schema made from these classes.
 
-Versions 3 to 6 are read as they are: 6 had no Diff bench, 5 no Parts wall, 3 ring and pinion alone. 1 and 2 had one piece of work, laid
-flat; they are read by `OldJobFile` and turned into this one.
+Versions 3 to 7 are read as they are: 7 had no hand-over, 6 no Diff bench, 5 no Parts wall, 3 ring and pinion alone. 1 and 2 had one piece
+of work, laid flat; they are read by `OldJobFile` and turned into this one.
 """
 
 from __future__ import annotations
@@ -15,9 +15,10 @@ from pydantic import AfterValidator, AwareDatetime, Base64Bytes, BaseModel, Conf
 from amber_core.driveline.inspection import JointFelt
 from amber_core.planning.quote import QuoteQuestion
 from amber_core.vibration.felt import Felt, FeltQuestion
-from amber_core.words import say, storing
+from amber_core.words import Said, say, storing
 from diff_bench.schemas import BenchInputs, BenchSummary
 from driveline_desk.schemas import DrivelineAnswer, DrivelineInputs
+from hand_over.content import readable
 from jobs.schemas import StationStateName, UseName, WaitsName
 from noise_finder.schemas import RecordedAnswer, RecordedInputs
 from parts_wall.schemas import DecisionName, DrawnIn, NeedStateName, SideName, StackPieceOut
@@ -30,7 +31,7 @@ from vehicles.schemas import AxleName, LayoutName, PlaceName
 from work.schemas import KindName
 
 FORMAT: Literal["amber-pinion.job"] = "amber-pinion.job"
-VERSION: Literal[7] = 7
+VERSION: Literal[8] = 8
 FIRST_OF_WORKS = 3
 """The first version in which a job has pieces of work."""
 
@@ -584,11 +585,55 @@ class WorkPart(WorkParts):
     step_photos: Annotated[list[StepPhotoPart], Field(max_length=500)] = []
 
 
+def _short_enough(text: Said) -> Said:
+    """What a line of the follow-ups holds."""
+    if not 0 < len(text.as_text()) <= 600:
+        raise ValueError(say("this is empty or too long."))
+    return text
+
+
+Kilometres = Annotated[float, Field(ge=0, le=5_000_000, allow_inf_nan=False)]
+
+
+class OdometerPart(Written):
+    """How far the vehicle had run, and as it was typed."""
+
+    km: Kilometres
+    typed: Annotated[str, StringConstraints(max_length=40)]
+
+
+class FollowUpEndPart(Written):
+    outcome: Literal["done", "missed"]
+    note: Short = ""
+
+
+class FollowUpPart(Part):
+    """One thing that comes due after a hand-over, by day, by odometer [km], or both."""
+
+    code: Annotated[str, StringConstraints(pattern=r"^[a-z0-9_]{1,40}$")]
+    text: Annotated[Said, AfterValidator(_short_enough)]
+    kind: Literal["do", "limit", "check"]
+    at_km: Kilometres | None = None
+    from_km: Kilometres | None = None
+    until_km: Kilometres | None = None
+    on_date: date | None = None
+    end: FollowUpEndPart | None = None
+
+
+class HandOverPart(Written):
+    """The page that the customer took home, as it was given, and what comes due after it; the last of a job counts."""
+
+    odometer_km: Kilometres
+    received_by: Annotated[str, StringConstraints(min_length=1, max_length=120)]
+    page: Annotated[dict[str, Any], AfterValidator(readable)]
+    follow_ups: Annotated[list[FollowUpPart], Field(max_length=60)] = []
+
+
 class JobFile(Part):
     """A whole job. Every id stands once; `hash` is the SHA-256 of all the rest but `exported_at`."""
 
     format: Literal["amber-pinion.job"]
-    version: Literal[3, 4, 5, 6, 7]
+    version: Literal[3, 4, 5, 6, 7, 8]
     exported_at: datetime
     hash: Hash
     job: CardPart
@@ -597,6 +642,8 @@ class JobFile(Part):
     station_records: Annotated[list[StationRecordPart], Field(max_length=5000)] = []
     axle_facts: Annotated[list[AxleFactPart], Field(max_length=1000)] = []
     works: Annotated[list[WorkPart], Field(min_length=1, max_length=20)]
+    odometer: Annotated[list[OdometerPart], Field(max_length=5000)] = []
+    hand_overs: Annotated[list[HandOverPart], Field(max_length=100)] = []
 
 
 class OldJobFile(WorkParts):
@@ -647,6 +694,8 @@ def upgraded(old: OldJobFile) -> JobFile:
         station_records=[],
         axle_facts=old.axle_facts,
         works=[work],
+        odometer=[],
+        hand_overs=[],
     )
 
 

@@ -57,7 +57,7 @@ class TodayOut(Plain):
 
 
 class PlannedOut(Plain):
-    """A piece of work in the plan, in the shop's own time; `late` when it is ready after the promised day, `parts_due_on` what it waits for."""
+    """A piece of work in the plan, in the shop's own time: `late` when it is ready after the promised day."""
 
     job_id: UUID
     work_id: UUID
@@ -69,6 +69,7 @@ class PlannedOut(Plain):
     today: bool
     late: bool
     parts_due_on: date | None
+    """The day of the last of the parts that the job waits for."""
 
 
 class PlanOut(Plain):

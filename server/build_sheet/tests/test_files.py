@@ -85,7 +85,7 @@ class Files(ApiTestCase):
             ("a picture", b"\x89PNG\xff\xfe\x00", 422, "not_json", "not text"),
             ("deeply nested", b"[" * 100_000, 422, "not_json", "nested too deeply"),
             ("something else", b'{"format": "shopping list"}', 422, "other_format", "not an Amber Pinion job file"),
-            ("newer", changed(version=8), 422, "newer_version", "newer release"),
+            ("newer", changed(version=9), 422, "newer_version", "newer release"),
             ("no version", changed(version="one"), 422, "no_version", "does not give its version"),
             ("a reference into nothing", changed_work(readings=lost), 422, "missing_reference", "points to a trial"),
             ("a field that is missing", changed(job={}), 422, "bad_file", "job.id"),

@@ -5896,7 +5896,7 @@ export interface components {
             hands: number;
             works: components["schemas"]["PlannedOut"][];
         };
-        /** @description A piece of work in the plan, in the shop's own time; `late` when it is ready after the promised day, `parts_due_on` what it waits for. */
+        /** @description A piece of work in the plan, in the shop's own time: `late` when it is ready after the promised day. */
         PlannedOut: {
             /** Format: date-time */
             begin: string;

@@ -12,7 +12,11 @@
     if (answer.kind === "done") plan = answer.value;
   }
   const day = (date: string) =>
-    new Date(`${date}T12:00`).toLocaleDateString("en-GB", { weekday: "short", day: "numeric", month: "short" });
+    new Date(`${date}T12:00`).toLocaleDateString("en-GB", {
+      weekday: "short",
+      day: "numeric",
+      month: "short",
+    });
   const at = (moment: string) =>
     new Date(moment).toLocaleString("en-GB", {
       weekday: "short",
