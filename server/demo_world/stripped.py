@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import io
+from datetime import timedelta
 from math import cos, pi, sin
 from typing import TYPE_CHECKING, Any
 from uuid import uuid4
 
+from django.utils import timezone
 from PIL import Image, ImageDraw, ImageFilter
 
 from parts_wall.models import Act, PartNeed, PartPhoto, PartRecord
@@ -19,6 +21,7 @@ if TYPE_CHECKING:
     from accounts.models import User
     from demo_world.world import JobBuilder
 
+_THURSDAY = 3
 _BENCH, _STEEL, _DARK, _OIL = (92, 88, 80), (176, 178, 180), (58, 60, 63), (66, 48, 24)
 
 
@@ -91,6 +94,22 @@ def strip(builder: JobBuilder, callum: User) -> JobBuilder:
     intro = "The whine comes from a broken tooth. We have kept every part for you to see."
     make_link(Writing.of(callum), work_id=builder.work.pk, hourly="62", tax_pct=20.0, intro=intro, keys=["ring", "icone"], days=14)
     return builder
+
+
+def order(builder: JobBuilder, *names: str) -> None:
+    """Parts that come with the next boat, which is on a Thursday."""
+    today = timezone.localdate()
+    boat = today + timedelta(days=(_THURSDAY - today.weekday()) % 7 or 7)
+    for name in names:
+        PartNeed.objects.create(
+            work=builder.work,
+            line=uuid4(),
+            name=name,
+            supplier="Halden Parts Counter",
+            state="ordered",
+            due_on=boat,
+            **builder.record(0.2, 0.5),
+        )
 
 
 def _shim(mm: float, *, damaged: bool = False) -> dict[str, Any]:

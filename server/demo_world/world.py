@@ -272,6 +272,11 @@ class JobBuilder:
         """The axle in parts on the wall."""
         return stripped.strip(self, counter)
 
+    def orders(self, *names: str) -> JobBuilder:
+        """Parts on their way."""
+        stripped.order(self, *names)
+        return self
+
     def starts(self, code: str, *, minutes: float) -> JobBuilder:
         """A clock that runs."""
         row = self.record(2, 6)
@@ -574,6 +579,7 @@ def _first_workshop(who: dict[str, User]) -> None:
         .feels_joints(notchy=2)
         .hears(Drivetrain(circumference_m=2.6, axle_ratio=37 / 9, pinion_teeth=9, cylinders=4))
         .passes_to("inspected")
+        .orders("inner pinion bearing", "outer pinion bearing")
         .done()
     )
     (
