@@ -30,6 +30,22 @@ def timed(name: str, act: Callable[[], object], *, times: int, warm: int = 10) -
     return Timing(name, median(took), took[int(0.95 * (len(took) - 1))])
 
 
+def beside(name: str, act: Callable[[], object], other: Timing, do_other: Callable[[], object], *, times: int, warm: int = 10) -> str:
+    """A line of the report: each time the other thing is done as well, so that a machine that is slow for a while is slow for both."""
+    for _ in range(warm):
+        act()
+    took: list[float] = []
+    beside_it: list[float] = []
+    for _ in range(times):
+        for do, found in ((do_other, beside_it), (act, took)):
+            began = time.perf_counter()
+            do()
+            found.append(1000.0 * (time.perf_counter() - began))
+    took.sort()
+    here = Timing(other.name, median(beside_it), max(beside_it))
+    return line(Timing(name, median(took), took[int(0.95 * (len(took) - 1))]), here)
+
+
 def line(timing: Timing, *against: Timing) -> str:
     """One line of the report: milliseconds, and the ratio to each of the others."""
     ratios = "  ".join(f"{timing.median_ms / other.median_ms:8.2f} x {other.name}" for other in against)

@@ -98,27 +98,28 @@ def compute(browser: Browser) -> None:
 
 def bench_tools(browser: Browser) -> None:
     """Every computation of the Diff bench over HTTP against an endpoint that does nothing."""
-    from benchmarks.clock import line, timed
+    from benchmarks.clock import beside, line, timed
 
     cases = json.loads((Path(__file__).parents[1] / "core/tests/vectors/bench.json").read_text(encoding="utf-8"))["cases"]
     questions = {one["name"]: one["inputs"] for one in reversed(cases) if "error" not in one}
-    empty = timed("empty endpoint, POST", lambda: browser.call("POST", "/bench/empty", {}), times=200)
+    nothing = lambda: browser.call("POST", "/bench/empty", {})  # noqa: E731
+    empty = timed("empty endpoint, POST", nothing, times=200)
     print("Diff bench\n" + line(empty))
     for name, question in sorted(questions.items()):
-        endpoint = timed(name, lambda: browser.call("POST", f"/api/v1/compute/{name}", question), times=100)  # noqa: B023
-        print(line(endpoint, empty))
+        print(beside(name, lambda: browser.call("POST", f"/api/v1/compute/{name}", question), empty, nothing, times=100))  # noqa: B023
     typed = {"tool": "half_shaft", "values": {"gap_now_mm": "4.9 mm", "gap_before_mm": "2.0 mm"}}
-    print(line(timed("a tool as it is typed", lambda: browser.call("POST", "/api/v1/diff-work", typed), times=100), empty))
+    print(beside("a tool as it is typed", lambda: browser.call("POST", "/api/v1/diff-work", typed), empty, nothing, times=100))
 
 
 def floor(browser: Browser) -> None:
     """The Floor's list with many jobs against an endpoint that does nothing."""
-    from benchmarks.clock import line, timed
+    from benchmarks.clock import beside, line, timed
     from jobs.models import Job
     from setup_bench.models import Reading
 
     print(f"Floor with {Job.objects.count():,} jobs and {Reading.objects.count():,} readings")
-    empty = timed("empty endpoint, GET", lambda: browser.call("GET", "/bench/empty"), times=200)
+    nothing = lambda: browser.call("GET", "/bench/empty")  # noqa: E731
+    empty = timed("empty endpoint, GET", nothing, times=200)
     print(line(empty))
     for name, query in {
         "first page": "",
@@ -127,14 +128,13 @@ def floor(browser: Browser) -> None:
         "search, a hit": "?search=Vehicle%2049999",
         "search, no hit": "?search=nowhere",
     }.items():
-        found = timed(f"Floor, {name}", lambda: browser.call("GET", f"/api/v1/floor{query}"), times=60, warm=5)  # noqa: B023
-        print(line(found, empty))
+        print(beside(f"Floor, {name}", lambda: browser.call("GET", f"/api/v1/floor{query}"), empty, nothing, times=60))  # noqa: B023
 
 
 def whole_jobs(browser: Browser) -> None:
     """What runs today, a vehicle's page, and the run sheet of the longest kind, against an endpoint that does nothing."""
     from amber_core.procedures.kinds import KINDS
-    from benchmarks.clock import line, timed
+    from benchmarks.clock import beside, timed
     from jobs.models import Job
 
     longest = max(KINDS.values(), key=lambda one: len(one.steps))
@@ -143,7 +143,8 @@ def whole_jobs(browser: Browser) -> None:
     first = {"kind": longest.code, "place": "rear_axle", "family": "corrie-ls19"}
     browser.call("POST", "/api/v1/jobs", {"client_id": str(uuid.uuid4()), "id": work, **card, **first})
     vehicle = Job.objects.order_by("number").values_list("vehicle_id", flat=True)[25_000]
-    empty = timed("empty endpoint, GET", lambda: browser.call("GET", "/bench/empty"), times=200)
+    nothing = lambda: browser.call("GET", "/bench/empty")  # noqa: E731
+    empty = timed("empty endpoint, GET", nothing, times=200)
     print(f"Whole jobs; the longest kind is {longest.title.lower()} with {len(longest.steps)} steps")
     for name, path in {
         "what runs and is due today": "/floor/today",
@@ -152,13 +153,12 @@ def whole_jobs(browser: Browser) -> None:
         "run sheet of the longest kind": f"/work/{work}",
         "job": f"/jobs/{work}",
     }.items():
-        found = timed(name, lambda: browser.call("GET", f"/api/v1{path}"), times=60, warm=5)  # noqa: B023
-        print(line(found, empty))
+        print(beside(name, lambda: browser.call("GET", f"/api/v1{path}"), empty, nothing, times=60))  # noqa: B023
 
 
 def parts_wall(browser: Browser) -> None:
     """A wall of 150 parts and 200 pictures, against an endpoint that does nothing but send as many bytes."""
-    from benchmarks.clock import line, timed
+    from benchmarks.clock import beside, line, timed
     from parts_wall.models import Act, PartPhoto, PartRecord
     from parts_wall.wall import find_wall
     from work.models import Work
@@ -178,12 +178,13 @@ def parts_wall(browser: Browser) -> None:
     browser.call("GET", path)
     print(f"Parts wall with {len(keys)} parts and 200 pictures, {len(browser.text):,} bytes")
     sent = len(browser.text)
-    empty = timed("as many bytes and nothing else", lambda: browser.call("GET", f"/bench/bytes?count={sent}"), times=200)
+    nothing = lambda: browser.call("GET", f"/bench/bytes?count={sent}")  # noqa: E731
+    empty = timed("as many bytes and nothing else", nothing, times=200)
     print(line(empty))
-    print(line(timed("wall", lambda: browser.call("GET", path), times=60, warm=5), empty))
+    print(beside("wall", lambda: browser.call("GET", path), empty, nothing, times=60))
     photo = PartPhoto.objects.filter(work=work).first()
     small = f"/api/v1/part-photos/{photo.client_id}/small" if photo else path
-    print(line(timed("a small picture", lambda: browser.call("GET", small), times=60, warm=5), empty))
+    print(beside("a small picture", lambda: browser.call("GET", small), empty, nothing, times=60))
     body = {"key": keys[3], "replaces": None, "sure": True}
     before = str(PartRecord.objects.get(work=work, key=keys[3], act=Act.OFF).client_id)
     browser.call("POST", f"{path}/undo", {"client_id": str(uuid.uuid4()), "record": before})
@@ -193,12 +194,12 @@ def parts_wall(browser: Browser) -> None:
         browser.call("POST", f"{path}/off", {"client_id": client_id, **body})
         browser.call("POST", f"{path}/undo", {"client_id": str(uuid.uuid4()), "record": client_id})
 
-    print(line(timed("a part off and undone again", off, times=20, warm=2), empty))
+    print(beside("a part off and undone again", off, empty, nothing, times=20, warm=2))
 
 
 def set_up_bench(browser: Browser) -> None:
     """A bench with eight trials: what a reading takes, and what opening it takes."""
-    from benchmarks.clock import line, timed
+    from benchmarks.clock import beside, line, timed
 
     places = range(8)
     work = str(uuid.uuid4())
@@ -220,12 +221,13 @@ def set_up_bench(browser: Browser) -> None:
         for flank in ("drive", "coast"):
             write(f"/trials/{trial}/patterns", flank=flank, u=0.48, v=0.5, length=0.5, height=0.45, tilt_deg=10.0)
     print("Set-up bench with 8 trials, each with 8 readings and both patterns")
-    empty = timed("empty endpoint, POST", lambda: browser.call("POST", "/bench/empty", {}), times=200)
+    nothing = lambda: browser.call("POST", "/bench/empty", {})  # noqa: E731
+    empty = timed("empty endpoint, POST", nothing, times=200)
     print(line(empty))
     turn = iter(range(10_000))
     reading = lambda: write(f"/trials/{trial}/readings", angle_deg=45.0 * (next(turn) % 8), typed="0.15 mm")  # noqa: E731
-    print(line(timed("a reading", reading, times=40, warm=5), empty))
-    print(line(timed("opening the bench", lambda: browser.call("GET", f"/api/v1/work/{work}/bench"), times=60, warm=5), empty))
+    print(beside("opening the bench", lambda: browser.call("GET", f"/api/v1/work/{work}/bench"), empty, nothing, times=60))
+    print(beside("a reading", reading, empty, nothing, times=40, warm=5))
 
 
 def first_load(browser: Browser) -> None:
