@@ -140,12 +140,22 @@ class JobBuilder:
         self.writing = Writing.of(by)
         place = fields.get("place") or place_of(fields["axle"])
         first = WorkGiven(id=self.writing.id, place=place, kind=fields.get("kind", RING_AND_PINION), family=family)
-        self.job = book_job(self.writing, job_id=first.id, given=card, first=first, **of_vehicle)
-        self.work_id = first.id
-        self.clock = Clock(days_ago, seed=self.job.number)
-        self.by = by
-        Job.objects.filter(pk=self.job.pk).update(created_at=self.clock.now, **waits)
-        Work.objects.filter(job=self.job).update(created_at=self.clock.now)
+        self._take_up(book_job(self.writing, job_id=first.id, given=card, first=first, **of_vehicle), days_ago, by)
+        Job.objects.filter(pk=self.job.pk).update(**waits)
+
+    @classmethod
+    def of(cls, job: Job, *, days_ago: float, by: User) -> JobBuilder:
+        """Goes on with a job that was booked: on its first piece of work, which has its id."""
+        made = cls.__new__(cls)
+        made.writing = Writing.of(by)
+        made._take_up(job, days_ago, by)
+        return made
+
+    def _take_up(self, job: Job, days_ago: float, by: User) -> None:
+        self.job, self.work_id, self.by = job, job.pk, by
+        self.clock = Clock(days_ago, seed=job.number)
+        Job.objects.filter(pk=job.pk).update(created_at=self.clock.now)
+        Work.objects.filter(job=job).update(created_at=self.clock.now)
         self.pace = (4.0, 25.0)
         self.trial: Trial | None = None
         self.axle: SimulatedAxle | None = None
@@ -250,6 +260,13 @@ class JobBuilder:
         add_work(writing, job_id=self.job.pk, given=WorkGiven(id=writing.id, place=place, kind=kind, family=family))
         self.work_id = writing.id
         Work.objects.filter(pk=writing.id).update(created_at=self.clock.now)
+        return self
+
+    def at(self, place: str) -> JobBuilder:
+        """What follows is recorded on the job's work at this place."""
+        self._settle()
+        self.work_id = Work.objects.filter(job=self.job, assembly__place=place).latest("number").pk
+        self.trial, self.axle = None, None
         return self
 
     def today(self) -> JobBuilder:
