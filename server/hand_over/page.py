@@ -69,7 +69,7 @@ def _work(work: Work) -> dict[str, Any]:
         "kind": work.kind_word,
         "signed": work.signed_off_at is not None,
         "found": [
-            {"what": step.title, "said": " ".join(filter(None, [record.entered if step.act == "choose" else "", record.note]))}
+            {"what": step.title, "said": _found(record.entered if step.act == "choose" else "", record.note)}
             for step, record in kept
             if step.code in _FOUND and record.outcome in LETS_ON and (record.note or (step.act == "choose" and step.code != "complaint"))
         ],
@@ -88,6 +88,11 @@ def _work(work: Work) -> dict[str, Any]:
     }
 
 
+def _found(entered: str, note: str) -> str:
+    """What was chosen, with what was written beside it."""
+    return f"{entered} ({note})" if entered and note else entered or note
+
+
 def latest_of(job: Job) -> HandOver | None:
     """What was handed over last."""
     return job.hand_overs.order_by("id").last()
@@ -101,7 +106,11 @@ def page_html(job: Job) -> str:
     plan = [{**one, "when": _when(one)} for one in content["plan"]]
     km = content["odometer_km"]
     shown = {"plan": retold(plan), "given": given, "day": _day(content["day"]), "odometer": say("{km:.0f} km", km=km) if km else ""}
-    return render_to_string("hand_over/page.html", {**retold(content), **shown})
+    told = retold(content)
+    for work in told["works"]:
+        for line in work["measured"]:  # they stand in a row
+            line["entered"] = line["entered"].removesuffix(".")
+    return render_to_string("hand_over/page.html", {**told, **shown})
 
 
 def _day(text: str) -> str:

@@ -360,7 +360,8 @@ def _ask_out(sheet: RunSheet, ask: Ask, record: StepRecord | None) -> dict[str, 
 
 def _way_out(sheet: RunSheet, step: Step, way: Way) -> dict[str, Any]:
     plain = {name: getattr(way, name) for name in ("code", "title", "fits", "risk")}
-    return {**plain, "recommended": way.code == sheet.advised(step), "chosen": sheet.ways.get(step.code) == way.code}
+    chosen = sheet.ways.get(step.code) == way.code
+    return {**plain, "recommended": way.code == sheet.advised(step), "chosen": chosen, "shut": sheet.shut(step.code, way.code)}
 
 
 def _clock_out(sheet: RunSheet, step: Step) -> dict[str, Any] | None:

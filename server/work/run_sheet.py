@@ -9,6 +9,7 @@ from functools import cached_property, lru_cache
 
 from django.utils import timezone
 
+from amber_core.fits.land import moves_the_marks
 from amber_core.procedures import library
 from amber_core.procedures.steps import Ask, LibraryStep, Step, blocking_hold, next_step, steps_for
 from amber_core.quantities import Typed, parse
@@ -23,6 +24,7 @@ _RESOLUTION = {"torque": 0.05, "length": 0.01}
 _UNIT = {"torque": "Nm", "length": "mm", "volume": "l", "distance": "km", "force": "N"}
 _READ = (Outcome.PASSED, Outcome.OUT)
 _NUT_OF = {"crush_sleeve": "new_sleeve", "spacer": "spacer", "outer_shims": "outer_shims"}
+BACK_TO_MARK = "back_to_mark"
 NUTS_DUE_KM = (50.0, 100.0)
 CLOSE = 1e-9
 
@@ -151,11 +153,25 @@ class RunSheet:
         """The way to begin with: how the sheet says this axle is built, else what the library recommends; empty where neither says."""
         sheet = self.work.sheet
         built = {"shafts": sheet.shafts, "nut": _NUT_OF.get(sheet.preload_method, "") if self.work.sheet_revision_id else ""}
-        offered = [one.code for one in step.ways]
-        first = next((one.code for one in step.ways if one.recommended), "")
-        if built.get(step.code) in offered and first != "back_to_mark":
+        offered = [one.code for one in step.ways if not self.shut(step.code, one.code)]
+        first = next((one.code for one in step.ways if one.recommended and one.code in offered), "")
+        if built.get(step.code) in offered and first != BACK_TO_MARK:
             return built[step.code]
         return first
+
+    def shut(self, question: str, way: str) -> Said:
+        """Why a way is not open to this work; empty when it is. Marks mean nothing with a flange of another length."""
+        if (question, way) != ("nut", BACK_TO_MARK) or self.ways.get("flange_land") != "new_flange":
+            return NOTHING
+        old, new = (self.found.get(name) for name in ("as_found.flange_length", "flange_length"))
+        if old is None or new is None or not moves_the_marks(old.value, new.value):
+            return NOTHING
+        by = new.value - old.value
+        return (
+            say("The new flange is {by:mm2} longer, so the marks mean nothing. Choose a way that measures the preload.", by=by)
+            if by > 0.0
+            else say("The new flange is {by:mm2} shorter, so the marks mean nothing. Choose a way that measures the preload.", by=-by)
+        )
 
     def hold_before(self, code: str) -> Step | None:
         """The hold point that keeps this step shut, if any."""
@@ -195,7 +211,7 @@ class RunSheet:
             With what keeps the step from being passed.
         """
         step = self.reach(code)
-        if shut := held_shut(self.work, step):
+        if shut := held_shut(self.work, step) or (self.shut("nut", BACK_TO_MARK) if code == "nut_to_mark" else NOTHING):
             raise Refusal(shut, code="held", field="step")
         if step.act in ("read", "count"):
             return self._take_values(step, typed, length_unit, torque_unit)

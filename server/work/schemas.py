@@ -174,7 +174,7 @@ class AskOut(Plain):
 
 
 class StepWayOut(Plain):
-    """One way; `chosen` by whom and why stands in the work's ways."""
+    """One way; `chosen` by whom and why stands in the work's ways. `shut` says why it is not open to this work, empty where it is."""
 
     code: str
     title: Said
@@ -182,6 +182,7 @@ class StepWayOut(Plain):
     risk: Said
     recommended: bool
     chosen: bool
+    shut: Said
 
 
 class ClockOut(Plain):

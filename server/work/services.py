@@ -363,7 +363,7 @@ def choose_way(writing: Writing, *, work_id: UUID, question: str, way: str, reas
     Raises
     ------
     Refusal
-        For a question or a way that this run sheet does not have, or without a reason.
+        For a question or a way that this run sheet does not have or that is not open, or without a reason.
     """
     work = open_work(work_id, writing, "record")
     sheet = RunSheet(work)
@@ -371,6 +371,8 @@ def choose_way(writing: Writing, *, work_id: UUID, question: str, way: str, reas
     chosen = next((one for one in step.ways if one.code == way), None)
     if chosen is None:
         raise Refusal(say("“{title}” has no such way.", title=step.title), field="way")
+    if shut := sheet.shut(question, way):
+        raise Refusal(shut, code="held", field="way")
     advised = sheet.advised(step)
     if not reason and (question in sheet.choices or (advised and way != advised)):
         raise Refusal(say("Give a reason for doing it this way."), field="reason")

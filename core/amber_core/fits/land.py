@@ -21,6 +21,10 @@ MOST_WAYS = 50
 WayName = Literal["as_it_is", "polish", "set_over", "sleeve", "new_part"]
 
 
+SAME_LENGTH_MM = 0.05
+"""Two flanges whose lengths differ by less are the same to a mark on the nut, [mm] (rule of thumb)."""
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LandWay:
     """One way: price in the smallest unit of money, minutes of work, the land a sleeve fits [mm], days to wait."""
@@ -214,3 +218,8 @@ def _sleeve(given: LandQuestion, one: LandWay) -> tuple[bool, str, Said, str]:
         say("This sleeve fits {low:mm2-} to {high:mm2}, and the surface is not inside that.", low=low, high=high),
         "ways",
     )
+
+
+def moves_the_marks(old_mm: float, new_mm: float) -> bool:
+    """Whether a flange of another length [mm] makes the marks on nut and pinion worthless."""
+    return abs(new_mm - old_mm) > SAME_LENGTH_MM

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from amber_core.errors import InvalidInput
-from amber_core.fits.land import LandWays
+from amber_core.fits.land import LandWays, moves_the_marks
 from amber_core.gaskets.template import Gasket
 from amber_core.words import Said, say
 from diff_bench.fields import Field, Tool, line, mm, most
@@ -19,8 +19,6 @@ WAYS = {
     "sleeve": say("Repair sleeve"),
     "new_part": say("New part"),
 }
-SAME_LENGTH_MM = 0.05
-"""Two flanges whose lengths differ by less are the same to a mark on the nut, [mm] (rule of thumb)."""
 
 
 def _land(question: Any, answer: LandWays, beside: dict[str, Any]) -> list[Line]:
@@ -39,7 +37,7 @@ def _land(question: Any, answer: LandWays, beside: dict[str, Any]) -> list[Line]
         )
     old, new = beside.get("old_length_mm"), beside.get("new_length_mm")
     if old is not None and new is not None:
-        other = abs(new - old) > SAME_LENGTH_MM
+        other = moves_the_marks(old, new)
         said = (
             say("{by:mm2} different: marks on the nut are worthless, measure the preload again.", by=abs(new - old))
             if other

@@ -92,6 +92,29 @@ class PinionSeal(OtherKinds):
         self.assertContains(page, "New crush sleeve, measured")
         self.assertContains(page, "Past the mark: 3.4 Nm")
 
+    def test_a_flange_of_another_length_shuts_the_way_back_to_the_mark(self) -> None:
+        work = self.book("pinion_seal")
+        self.pass_all(work, until="as_found_nut")
+        self.passes(work, "as_found_nut", self.FOUND)
+        self.pass_all(work, until="flange_land")
+        self.chooses(work, "flange_land", "new_flange", "Pitted")
+        alike = {"as_found.flange_length": "84.20 mm", "flange_length": "84.24 mm"}
+        self.passes(work, "flange_length", alike)
+        self.pass_all(work, until="nut")
+        ways = lambda: {one["code"]: (one["recommended"], one["shut"]) for one in self.step(work, "nut")["ways"]}  # noqa: E731
+        self.assertEqual(ways()["back_to_mark"], (True, ""))
+        self.chooses(work, "nut", "back_to_mark")
+        self.post(f"/work/{work}/steps/flange_length/take-back", {"reason": "Read at the wrong face"})
+        self.assertEqual(self.passes(work, "flange_length", {**alike, "flange_length": "83.50 mm"}).status_code, 201)
+        self.assertIn("0.70 mm shorter", ways()["back_to_mark"][1])
+        self.assertEqual(ways()["new_sleeve"], (True, ""))
+        good = {"rotating_torque": "1.3 Nm", "nut_thread_exposed": "6.2"}
+        self.assert_refused(self.passes(work, "nut_to_mark", good), 422, "held", words="the marks mean nothing")
+        self.assertEqual(self.chooses(work, "nut", "new_sleeve", "Another flange").status_code, 201)
+        self.assert_refused(self.chooses(work, "nut", "back_to_mark", "All the same"), 422, "held", field="way")
+        self.chooses(work, "flange_land", "polish", "The old one after all")
+        self.assertEqual(ways()["back_to_mark"], (True, ""))
+
 
 class OnPaper(OtherKinds):
     def test_it_has_boxes_for_readings_cautions_ways_and_bolts(self) -> None:

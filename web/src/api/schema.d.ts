@@ -7218,13 +7218,14 @@ export interface components {
             code: string;
             title: string;
         };
-        /** @description One way; `chosen` by whom and why stands in the work's ways. */
+        /** @description One way; `chosen` by whom and why stands in the work's ways. `shut` says why it is not open to this work, empty where it is. */
         StepWayOut: {
             chosen: boolean;
             code: string;
             fits: string;
             recommended: boolean;
             risk: string;
+            shut: string;
             title: string;
         };
         StrikeOutIn: {

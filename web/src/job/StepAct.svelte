@@ -197,13 +197,17 @@
     <div class="grid gap-1" role="radiogroup" aria-label={step.title}>
       {#each step.ways as one (one.code)}
         <label
-          class="border-line has-checked:border-base-content has-checked:bg-base-200 flex cursor-pointer items-start gap-3 border-l-4 px-3 py-1.5"
+          class={[
+            "border-line has-checked:border-base-content has-checked:bg-base-200 flex items-start gap-3 border-l-4 px-3 py-1.5",
+            !one.shut && "cursor-pointer",
+          ]}
         >
           <input
             type="radio"
             class="radio mt-1"
             name={`way-${step.code}`}
             value={one.code}
+            disabled={one.shut !== ""}
             bind:group={way}
           />
           <span class="min-w-0">
@@ -213,7 +217,8 @@
               >{/if}
             {#if one.chosen}<span class="quiet ml-2 text-sm">chosen now</span>{/if}
             {#if one.fits}<span class="quiet block text-sm">{one.fits}</span>{/if}
-            {#if one.risk}<span class="block text-sm">Risk: {one.risk}</span>{/if}
+            {#if one.shut}<strong class="block text-sm">Not open: {one.shut}</strong>
+            {:else if one.risk}<span class="block text-sm">Risk: {one.risk}</span>{/if}
           </span>
         </label>
       {/each}
