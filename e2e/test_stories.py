@@ -91,7 +91,11 @@ class Stories(StoryTestCase):
         self.hands_over(tug, "Third member", "air line|air locker")
 
     def test_04_clutch_packs_from_one_kit(self) -> None:
-        crew = self.story("Timber crew pick-up, Corrie Carrier", "clutch_packs", "corrie-ls19", "One wheel spins in the wood", to="stack")
+        crew = self.story("Timber crew pick-up, Corrie Carrier", "clutch_packs", "corrie-ls19", "One wheel spins in the wood", to="soak")
+        self.go(f"{below(crew.job)}/diff-bench?tool=clutch_order", "Clutch pack order")
+        self.page.get_by_role("button", name=re.compile("^Start the clock ?: New friction")).click()
+        expect(self.page.get_by_text(re.compile("New friction plates soaking.*ready")).last).to_be_visible()
+        crew.passes_to("stack").done()
         self.opens(crew, "stack")
         answer = self.measures("clutch pack shims", "16.21", "16.34")
         expect(answer.get_by_text("16.81 mm")).to_be_visible()  # 0.30 + 0.30, and 0.25 + 0.25 on the far side

@@ -109,13 +109,15 @@ class Tool:
     verdict : callable
         Where the answer has none of its own.
     shapes : callable
-        Makes the question of what was read, where it is not simply that.
+        Makes the question of what was read, and of what was read beside it, where it is not simply that.
     steps : tuple of str
         Steps of run sheets that it answers.
     fills : callable
         The readings of such a step by the name of the ask, as they would be typed; a step takes those that it asks for.
     window : (str, str)
         Fields of the limits that the instrument is held against.
+    clocks : tuple of str
+        Steps of run sheets whose clock is started with this work.
     """
 
     code: str
@@ -126,11 +128,12 @@ class Tool:
     fields: tuple[Field, ...]
     tells: Callable[[Any, Any, dict[str, Any]], list[Line]]
     verdict: Callable[[Any], VerdictWord | None] = lambda answer: getattr(answer, "verdict", None)
-    shapes: Callable[[dict[str, Any]], dict[str, Any]] = lambda read: read
+    shapes: Callable[[dict[str, Any], dict[str, Any]], dict[str, Any]] = lambda read, beside: read
     cautions: tuple[Said, ...] = ()
     steps: tuple[str, ...] = ()
     fills: Callable[[Any, Any, dict[str, Any]], dict[str, str]] = lambda question, answer, beside: {}
     window: tuple[str, str] | None = None
+    clocks: tuple[str, ...] = ()
 
 
 def least(name: str, label: Said, limit: str = "", kind: Kind = "length", *, needed: bool = False, fine: bool = False) -> Field:

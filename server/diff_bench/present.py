@@ -34,12 +34,6 @@ def bench_out(units: Units, work: Work | None = None) -> dict[str, Any]:
     }
     if work is None:
         return found
-    run_sheet = RunSheet(work)
-    clocks = [
-        {"step": step.code, "title": step.title, "until": running.until}
-        for step in run_sheet.steps
-        if step.act == "clock" and (running := run_sheet.running(step)) is not None
-    ]
     return {
         **found,
         "job_id": work.job_id,
@@ -51,8 +45,22 @@ def bench_out(units: Units, work: Work | None = None) -> dict[str, Any]:
         "is_sample": sheet.is_sample if sheet else False,
         "signed_off": work.signed_off_at is not None,
         "results": [result_out(one) for one in work.kept],
-        "clocks": clocks,
+        "clocks": _clocks(RunSheet(work)),
     }
+
+
+def _clocks(sheet: RunSheet) -> list[dict[str, Any]]:
+    """Clocks of the run sheet that run, and those that a tool's work is begun with and that are not over with."""
+    begun_here = {code for tool in TOOLS.values() for code in tool.clocks}
+    found = []
+    for step in sheet.steps:
+        running = sheet.running(step) if step.act == "clock" else None
+        if running is not None or (step.act == "clock" and step.code in begun_here and step.code not in sheet.passed):
+            until = running.until if running is not None else None
+            found.append(
+                {"step": step.code, "title": step.title, "running": running is not None, "until": until, "minutes": step.wait_minutes}
+            )
+    return found
 
 
 def _drawer(work: Work | None) -> Drawer:
@@ -65,7 +73,7 @@ def _drawer(work: Work | None) -> Drawer:
 
 
 def _tool(tool: Tool, sheet: Sheet | None, drawer: Drawer, units: Units) -> dict[str, Any]:
-    plain = {name: getattr(tool, name) for name in ("code", "title", "about", "computation", "cautions")}
+    plain = {name: getattr(tool, name) for name in ("code", "title", "about", "computation", "cautions", "clocks")}
     return {**plain, "group": GROUPS[tool.group], "fields": [_field(one, sheet, drawer, units) for one in tool.fields]}
 
 
@@ -100,6 +108,7 @@ def answer_out(found: Worked) -> dict[str, Any]:
         "missing": found.missing,
         "question": None if found.question is None else payload.plain(found.question),
         "answer": answer,
+        "beside": payload.plain(found.beside),
         "verdict": found.verdict,
         "lines": found.lines,
         "reasons": found.reasons,

@@ -62,7 +62,7 @@ class FieldOut(ColumnOut):
 
 
 class ToolOut(Plain):
-    """A tool of the bench."""
+    """A tool of the bench; `clocks` are steps of the run sheet whose clock is started with this work."""
 
     code: str
     group: Said
@@ -70,6 +70,7 @@ class ToolOut(Plain):
     about: Said
     computation: str
     cautions: list[Said]
+    clocks: list[str]
     fields: list[FieldOut]
 
 
@@ -80,11 +81,13 @@ class GaugeOut(Plain):
 
 
 class BenchClockOut(Plain):
-    """A clock of the run sheet that matters at the bench."""
+    """A clock of the run sheet that runs, or that is begun at this bench and takes so many minutes."""
 
     step: str
     title: Said
+    running: bool
     until: datetime | None
+    minutes: int
 
 
 class DiffLineOut(Plain):
@@ -150,13 +153,17 @@ class SlipOut(Plain):
 
 
 class DiffAnswer(Plain):
-    """What a tool makes of it: slips and what is missing, or question and answer as the core has them, with verdict, figures and why."""
+    """What a tool makes of it: slips and what is missing, or question and answer as the core has them, with verdict, figures and why.
+
+    `beside` is what was read and is no part of the question: where a pit lies.
+    """
 
     tool: str
     wrong: list[SlipOut]
     missing: list[Said]
     question: dict[str, Any] | None
     answer: dict[str, Any] | None
+    beside: dict[str, Any]
     verdict: VerdictName | None
     lines: list[DiffLineOut]
     reasons: list[Said]

@@ -71,7 +71,7 @@ def worked(code: str, values: Values, units: Units, gauge: str = "") -> Worked:
         return Worked(tool, wrong=found.wrong, missing=found.missing)
     computation = registry.find(tool.computation)
     try:
-        asked = tool.shapes(found.question)
+        asked = tool.shapes(found.question, found.beside)
         if gauge and "resolution_mm" in computation.question.__dataclass_fields__:
             asked = {"resolution_mm": GAUGES[gauge].step_mm, **asked}
         question = codec.read(computation.question, asked)

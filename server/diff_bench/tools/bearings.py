@@ -23,7 +23,7 @@ _HEAT = say(
 _PRESSING = say("Hardened rings splinter under the press: guard and eye protection. Press a cone on its inner ring, a cup on its outer.")
 
 
-def _trials(read: dict[str, Any]) -> dict[str, Any]:
+def _trials(read: dict[str, Any], beside: dict[str, Any]) -> dict[str, Any]:
     """The last trial is what the next stack comes from; two with torque tell how torque follows the stack."""
     trials = [PlayTrial(**row) for row in read.pop("trials", [])]
     if not trials:

@@ -159,7 +159,7 @@ TOOLS = (
         ),
         tells=_estimate,
         verdict=lambda answer: None,
-        shapes=lambda read: {**read, "lubricated": read.get("lubricated") == "yes"},
+        shapes=lambda read, beside: {**read, "lubricated": read.get("lubricated") == "yes"},
         cautions=(say("A dry figure on an oiled thread stretches the bolt."),),
     ),
     Tool(

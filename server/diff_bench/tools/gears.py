@@ -93,6 +93,7 @@ TOOLS = (
         tells=_locker,
         cautions=(say("Fingers out of the differential while anybody turns a wheel."),),
         steps=("locker_gap", "ratchet_test"),
+        clocks=("compound_cured",),
         fills=lambda question, answer, beside: {
             "gap_first": mm(question.readings_mm[0]),
             "gap_second": mm(question.readings_mm[1]),

@@ -68,7 +68,7 @@ def _heat(question: Any, answer: HeatVerdict, beside: dict[str, Any]) -> list[Li
     return lines
 
 
-def _places(read: dict[str, Any]) -> dict[str, Any]:
+def _places(read: dict[str, Any], beside: dict[str, Any]) -> dict[str, Any]:
     places = read.pop("places", {})
     return {**read, "readings": [{"place": place, "celsius": celsius} for place, celsius in places.items()]}
 

@@ -3433,8 +3433,10 @@ export interface components {
             /** Format: date-time */
             written_at?: string | null;
         };
-        /** @description A clock of the run sheet that matters at the bench. */
+        /** @description A clock of the run sheet that runs, or that is begun at this bench and takes so many minutes. */
         BenchClockOut: {
+            minutes: number;
+            running: boolean;
             step: string;
             title: string;
             /** Format: date-time */
@@ -3823,11 +3825,18 @@ export interface components {
             /** Format: uuid */
             work_id: string;
         };
-        /** @description What a tool makes of it: slips and what is missing, or question and answer as the core has them, with verdict, figures and why. */
+        /**
+         * @description What a tool makes of it: slips and what is missing, or question and answer as the core has them, with verdict, figures and why.
+         *
+         *     `beside` is what was read and is no part of the question: where a pit lies.
+         */
         DiffAnswer: {
             answer: {
                 [key: string]: unknown;
             } | null;
+            beside: {
+                [key: string]: unknown;
+            };
             lines: components["schemas"]["DiffLineOut"][];
             missing: string[];
             question: {
@@ -7316,10 +7325,11 @@ export interface components {
             verdict: "in" | "edge" | "out" | "unknown";
             what: string;
         };
-        /** @description A tool of the bench. */
+        /** @description A tool of the bench; `clocks` are steps of the run sheet whose clock is started with this work. */
         ToolOut: {
             about: string;
             cautions: string[];
+            clocks: string[];
             code: string;
             computation: string;
             fields: components["schemas"]["FieldOut"][];

@@ -5,12 +5,12 @@
   import { getSession } from "../lib/context";
   import KeptList from "../lib/KeptList.svelte";
   import Notice from "../lib/Notice.svelte";
-  import { when } from "../lib/quantity";
   import VerdictMark from "../lib/VerdictMark.svelte";
   import WhileLost from "../lib/WhileLost.svelte";
   import { VERDICT_WORDS } from "../lib/words";
   import { route } from "../routes";
   import type { Answered } from "./answers";
+  import BenchClock from "./BenchClock.svelte";
   import { DiffBench } from "./bench.svelte";
   import Drawing from "./drawings/Drawing.svelte";
   import Fields from "./Fields.svelte";
@@ -110,12 +110,8 @@
       </p>
     {/if}
   </div>
-  {#each desk.clocks as clock (clock.step)}
-    <p class="border-base-content bg-base-200 mb-2 border-l-4 px-3 py-1">
-      <strong>{clock.title}:</strong>
-      {clock.until ? `ready ${when(clock.until)}` : "running"}.
-      <a href={`${back}#step-${clock.step}`}>Run sheet</a>
-    </p>
+  {#each desk.clocks.filter((one) => one.running || tool.clocks.includes(one.step)) as clock (clock.step)}
+    <BenchClock {clock} {back} work={open ? desk.work_id : null} onbegun={() => void on.load(on.code)} />
   {/each}
   <div
     class="grid grid-cols-[minmax(0,1fr)] items-start gap-x-7 gap-y-4 lg:grid-cols-[11.5rem_minmax(0,1fr)]"

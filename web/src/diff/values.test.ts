@@ -28,6 +28,7 @@ const tool = (...fields: Field[]): Tool => ({
   about: "",
   computation: "locker.gap",
   cautions: [],
+  clocks: [],
   fields,
 });
 

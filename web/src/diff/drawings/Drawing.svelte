@@ -86,7 +86,7 @@
 {:else if gap}<LockerGap {...gap} />
 {:else if rollers}<Rollers {...rollers} {counted} oncount={(count) => on.set("counted", String(count))} />
 {:else if press}<PressFit {...press} />
-{:else if land}<SealSurface {...land} />
+{:else if land}<SealSurface {...land} beside={on.answer?.beside ?? {}} />
 {:else if home}<Section {home} />
 {:else if engagement}<Section {engagement} />
 {:else if bolts}<Bolts {...bolts} />

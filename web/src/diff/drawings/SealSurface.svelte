@@ -4,9 +4,35 @@
   interface Props {
     question: Asked<"fit.land">;
     answer: Answered<"fit.land">;
+    /** where things lie, from the outer edge [mm]; only with the width of the surface */
+    beside: { width_mm?: number; groove_at_mm?: number; pits?: { at_mm: number }[] };
   }
-  let { question, answer }: Props = $props();
-  /** px for a millimetre of depth; along the surface nothing is to scale */
+  let { question, answer, beside }: Props = $props();
+  const LEFT = 20;
+  const RIGHT = 420;
+  const HALF_GROOVE = 22;
+  const wide = $derived(beside.width_mm && beside.width_mm > 0 ? beside.width_mm : null);
+  /** px along the surface; null for what lies beyond it */
+  const along = (mm: number) =>
+    wide !== null && mm >= 0 && mm <= wide ? LEFT + (mm / wide) * (RIGHT - LEFT) : null;
+  const middle = $derived(
+    Math.min(
+      Math.max(
+        (beside.groove_at_mm === undefined ? null : along(beside.groove_at_mm)) ?? 220,
+        LEFT + HALF_GROOVE,
+      ),
+      RIGHT - HALF_GROOVE,
+    ),
+  );
+  const told = $derived((beside.pits ?? []).flatMap((one) => along(one.at_mm) ?? []));
+  const pits = $derived(
+    told.length > 0
+      ? told
+      : question.pitted
+        ? [-70, -52, -36, 32, 50, 71].map((x) => middle + x).filter((x) => x > LEFT && x < RIGHT)
+        : [],
+  );
+  /** px for a millimetre of depth; along the surface it is to scale once its width is known */
   const DEEP = 160;
   const under = $derived(Math.min((answer.undersize_mm / 2) * DEEP, 40));
   const groove = $derived(Math.min((question.groove_mm ?? 0) * DEEP, 90));
@@ -23,31 +49,32 @@
   <path d="M20 60H420" stroke="currentColor" stroke-dasharray="5 4" />
   <text x="420" y="52" text-anchor="end" class="fill-current text-xs">when new</text>
   <path d={`M20 ${60 + limit}H420`} class="text-out" stroke="currentColor" stroke-dasharray="2 4" />
-  <text x="20" y={54 + limit} class="fill-out text-xs">a seal takes up no more</text>
+  <text x="20" y="52" class="fill-out text-xs">dotted: a seal takes up no more</text>
   <path
-    d={`M20 ${60 + under}H196q4 0 8 ${groove / 2}t16 ${groove / 2}t16 ${-groove / 2}t8 ${-groove / 2}H420V196H20Z`}
+    d={`M20 ${60 + under}H${middle - 24}q4 0 8 ${groove / 2}t16 ${groove / 2}t16 ${-groove / 2}t8 ${-groove / 2}H420V196H20Z`}
     class="fill-base-300"
     fill-opacity=".8"
     stroke="currentColor"
     stroke-width="2"
   />
-  {#if question.pitted}
-    {#each [150, 168, 184, 252, 270, 291] as x, index (x)}<circle
-        cx={x}
-        cy={64 + under + (index % 2) * 3}
-        r={3 + (index % 3)}
-        class="fill-base-100"
-        stroke="currentColor"
-      />{/each}
-  {/if}
+  {#each pits as x, index (`${x} ${index}`)}<circle
+      cx={x}
+      cy={64 + under + (index % 2) * 3}
+      r={3 + (index % 3)}
+      class="fill-base-100"
+      stroke="currentColor"
+    />{/each}
   {#if band > 0}
-    <rect x="262" y={52 + under} width={band} height="8" class="fill-in" />
-    <text x="262" y={46 + under} class="fill-current text-xs">good metal {question.clean_band_mm} mm</text>
+    <rect x={middle + 42} y={52 + under} width={band} height="8" class="fill-in" />
+    <text x={middle + 42} y={46 + under} class="fill-current text-xs"
+      >good metal {question.clean_band_mm} mm</text
+    >
   {/if}
-  <path d="M206 18l14 34l14-34z" fill="currentColor" />
-  <text x="220" y="14" text-anchor="middle" class="fill-current text-xs">seal lip</text>
+  <path d={`M${middle - 14} 18l14 34l14-34z`} fill="currentColor" />
+  <text x={middle} y="14" text-anchor="middle" class="fill-current text-xs">seal lip</text>
   <text x="220" y="208" text-anchor="middle" class="fill-current text-xs"
-    >depth enlarged {DEEP / 4} times{question.groove_mm
+    >{wide === null ? "along the surface not to scale" : `${wide} mm wide, outer edge on the left`}; depth
+    enlarged {Math.round(wide === null ? DEEP / 4 : DEEP / ((RIGHT - LEFT) / wide))} times{question.groove_mm
       ? `; groove ${question.groove_mm.toFixed(2)} mm`
       : ""}</text
   >
