@@ -78,6 +78,12 @@ class DepthMoves(TestCase):
             for mm in set(laid):
                 self.assertLessEqual(laid.count(mm), pieces.count(mm))
 
+    def test_an_axle_that_has_a_shim_is_never_tried_without_one(self) -> None:
+        stock = SetupStock(depth=[Shims(thickness_mm=0.8, count=1)], side=None)
+        for depth, shims in ((0.8, [0.8]), (0.0, [0.0, 0.8])):
+            trial = SetupTrial(depth_shim_mm=depth, ring_side_mm=4.0, far_side_mm=4.0)
+            self.assertEqual([one.shim_mm for one in depth_choices(question(trial, stock=stock), 0.3)], shims)
+
 
 class SideMoves(TestCase):
     @given(sides, sides, moves, st.sampled_from(("side_shims", "cover_shims")))

@@ -46,7 +46,8 @@ def depth_choices(question: SetupQuestion, wanted_change_mm: float) -> list[Dept
     else:
         target = nanometres(wanted)
         stacks = nearest_stacks(counted(drawer, _MOST_DEPTH_PIECES), target, _MOST_DEPTH_PIECES, _DEPTH_CHOICES)
-        shims = [(sum(stack) / NM_PER_MM, stack_of(stack, target, TOLERANCE_MM)) for stack in stacks]
+        # no shim at all is no depth to try on an axle that has one
+        shims = [(sum(stack) / NM_PER_MM, stack_of(stack, target, TOLERANCE_MM)) for stack in stacks if stack or not now]
     for shim, pick in shims:
         change = question.pinion_change_mm(now, shim)
         if abs(shim - now) > 1e-9:
