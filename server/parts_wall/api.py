@@ -32,7 +32,7 @@ from parts_wall.schemas import (
     UndoIn,
     WallOut,
 )
-from parts_wall.wall import find_wall
+from parts_wall.wall import Wall, find_wall
 from records.writing import Writing, answered, file_hash, write
 from shared.links import ToldOnce
 from shared.pictures import LARGEST_CAMERA_BYTES, kept_picture, shrunk_picture
@@ -45,16 +45,26 @@ _WALL = {201: WallOut, **_REFUSALS}
 
 
 def _wall_write(
-    request: HttpRequest, data: Written, command: str, work_id: UUID, do: Callable[[Writing], Any], *, more: Any = None
+    request: HttpRequest, data: Written, command: str, work_id: UUID, do: Callable[[Writing], Wall | None], *, more: Any = None
 ) -> HttpResponse:
-    """A write answered with the whole wall."""
-    return write(request, data, command=command, target=work_id, do=do, show=lambda: wall_out(work_id), out=WallOut, more=more)
+    """A write answered with the whole wall, which is read again only where the write did not bring it along."""
+    kept: list[Wall | None] = []
+    return write(
+        request,
+        data,
+        command=command,
+        target=work_id,
+        do=lambda writing: kept.append(do(writing)),
+        show=lambda: wall_out((kept[0] if kept else None) or find_wall(work_id)),
+        out=WallOut,
+        more=more,
+    )
 
 
 @router.get("/work/{uuid:work_id}/parts", response={200: WallOut, 404: ErrorOut}, operation_id="parts_wall")
 def parts_wall(request: HttpRequest, work_id: UUID) -> HttpResponse:
     """What is off, what was found, what has to be got, and the way back."""
-    return answered(WallOut, wall_out(work_id))
+    return answered(WallOut, wall_out(find_wall(work_id)))
 
 
 @router.post("/work/{uuid:work_id}/parts/build", response=_WALL, operation_id="parts_build")
@@ -219,7 +229,7 @@ def quote_end(request: HttpRequest, link_id: UUID, data: QuoteEndIn) -> HttpResp
         command="quote_end",
         target=link_id,
         do=lambda writing: quotes.call_back(writing, link_id=link_id),
-        show=lambda: wall_out(quotes.work_of(link_id)),
+        show=lambda: wall_out(find_wall(quotes.work_of(link_id))),
         out=WallOut,
     )
 

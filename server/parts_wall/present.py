@@ -20,15 +20,14 @@ from amber_core.words import NOTHING, Said, listed, say
 from parts_wall.models import Act, NeedState, PartNeed, PartRecord
 from parts_wall.proposals import proposed
 from parts_wall.services import closes, left_said, pieces_said
-from parts_wall.wall import PartState, Wall, find_wall
+from parts_wall.wall import PartState, Wall
 
 _GROUP = {one.code: one.name for one in GROUPS}
 _GROUP_OF_NONE = say("typed in")
 
 
-def wall_out(work_id: UUID) -> dict[str, Any]:
+def wall_out(wall: Wall) -> dict[str, Any]:
     """Everything of a wall."""
-    wall = find_wall(work_id)
     work = wall.work
     needs = {one.key: one.state for one in wall.needs if one.key}
     spots = spots_of(wall.assembly)

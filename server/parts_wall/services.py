@@ -9,6 +9,7 @@ from typing import Any
 from uuid import UUID, uuid5
 
 from django.db import transaction
+from django.db.models import Q
 from django.utils import timezone
 
 from accounts.models import Role
@@ -28,7 +29,7 @@ from records.writing import Writing
 from shared.pictures import Shrunk
 from shared.refusals import Conflict, NotAllowed, Refusal
 from work.models import Work
-from work.services import note_work, open_work
+from work.services import lock_work, note_work
 
 MOST_RECORDS = 3000
 MOST_PHOTOS = 400
@@ -46,18 +47,18 @@ def closes(key: str) -> bool:
 
 def _open(writing: Writing, work_id: UUID) -> tuple[Work, Wall]:
     """The work, locked, and its wall as it is now."""
-    work = open_work(work_id, writing, "record")
-    return work, find_wall(work_id)
+    wall = find_wall(lock_work(Q(pk=work_id), writing, "record"))
+    return wall.work, wall
 
 
-def _keep(work: Work, wall: Wall, writing: Writing, key: str, act: str, **given: Any) -> PartRecord:
-    """Append a record; the first one of a work begins it."""
+def _keep(work: Work, wall: Wall, writing: Writing, key: str, act: str, **given: Any) -> Wall:
+    """Append a record, and the wall with it; the first one of a work begins it."""
     if len(wall.rows("part_records")) >= MOST_RECORDS:
         raise Refusal(say("A wall can have {most} records at most.", most=MOST_RECORDS), field="key")
     record = PartRecord.objects.create(work=work, key=key, act=act, **given, **writing.row())
     if not work.begun:
         note_work(work, writing)
-    return record
+    return wall.after(record)
 
 
 def _known(wall: Wall, key: str) -> None:
@@ -102,7 +103,7 @@ class Taken:
 
 
 @transaction.atomic
-def take_off(writing: Writing, *, work_id: UUID, key: str, given: Taken, replaces: UUID | None, sure: bool) -> None:
+def take_off(writing: Writing, *, work_id: UUID, key: str, given: Taken, replaces: UUID | None, sure: bool) -> Wall:
     """A part is off, or what was said of one is corrected.
 
     Raises
@@ -129,7 +130,7 @@ def take_off(writing: Writing, *, work_id: UUID, key: str, given: Taken, replace
         raise Refusal(text, code="more_than_there_are", field="counted")
     told = {name: getattr(given, name) for name in ("side", "facing", "mark", "bag", "counted", "note")}
     name = given.name or ("" if not key.startswith(OWN) else wall.name_of(key).as_text())
-    _keep(work, wall, writing, key, Act.OFF, name=name, stack=stack, **told)
+    return _keep(work, wall, writing, key, Act.OFF, name=name, stack=stack, **told)
 
 
 def _stack(given: Taken, writing: Writing) -> list[dict[str, Any]]:
@@ -161,7 +162,7 @@ class Seen:
 
 
 @transaction.atomic
-def look_at(writing: Writing, *, work_id: UUID, key: str, seen: Seen) -> None:
+def look_at(writing: Writing, *, work_id: UUID, key: str, seen: Seen) -> Wall:
     """A part was inspected, on the wall or in its place.
 
     Raises
@@ -181,7 +182,7 @@ def look_at(writing: Writing, *, work_id: UUID, key: str, seen: Seen) -> None:
             raise Refusal(say("“{way}” is not among the ways that are priced.", way=seen.way), field="way")
     if seen.photo is not None and seen.photo not in wall.photo_ids:
         raise Refusal(say("The picture is not on this wall."), field="photo")
-    _keep(work, wall, writing, key, Act.LOOK, **asdict(seen))
+    return _keep(work, wall, writing, key, Act.LOOK, **asdict(seen))
 
 
 def _question(ways: dict[str, Any]) -> QuoteQuestion:
@@ -190,7 +191,7 @@ def _question(ways: dict[str, Any]) -> QuoteQuestion:
 
 
 @transaction.atomic
-def count_pieces(writing: Writing, *, work_id: UUID, key: str, missing: int, given_up: bool, note: str) -> None:
+def count_pieces(writing: Writing, *, work_id: UUID, key: str, missing: int, given_up: bool, note: str) -> Wall:
     """How many pieces of a broken part are missing, after they were laid out; given up by a foreman, with the reason.
 
     Raises
@@ -205,13 +206,13 @@ def count_pieces(writing: Writing, *, work_id: UUID, key: str, missing: int, giv
             raise NotAllowed(say("Only a foreman can give up pieces that are missing."))
         if not note:
             raise Refusal(say("Give a reason for giving up the missing pieces."), field="note")
-    _keep(work, wall, writing, key, Act.PIECES, missing=missing, given_up=given_up, note=note)
+    return _keep(work, wall, writing, key, Act.PIECES, missing=missing, given_up=given_up, note=note)
 
 
 @transaction.atomic
 def put_back(
     writing: Writing, *, work_id: UUID, key: str, is_new: bool, stays_out: bool, counted: int | None, sure: bool, note: str
-) -> None:
+) -> Wall:
     """A part is on again, a new one in its place, or it stays out with a reason.
 
     Raises
@@ -231,7 +232,7 @@ def put_back(
     if not stays_out:
         _may_go_on(wall, state, is_new=is_new, counted=counted, sure=sure)
     act = Act.STAYS_OUT if stays_out else Act.BACK
-    _keep(work, wall, writing, key, act, is_new=is_new and not stays_out, counted=counted, note=note)
+    return _keep(work, wall, writing, key, act, is_new=is_new and not stays_out, counted=counted, note=note)
 
 
 def _may_go_on(wall: Wall, state: PartState, *, is_new: bool, counted: int | None, sure: bool) -> None:
@@ -286,7 +287,7 @@ def left_said(left: list[PartState]) -> Said:
 
 
 @transaction.atomic
-def undo(writing: Writing, *, work_id: UUID, record_id: UUID) -> None:
+def undo(writing: Writing, *, work_id: UUID, record_id: UUID) -> Wall:
     """Take a record of this wall back; it stays readable.
 
     Raises
@@ -306,7 +307,7 @@ def undo(writing: Writing, *, work_id: UUID, record_id: UUID) -> None:
     state = wall.states[row.key]
     if row.act == Act.OFF and state.back is not None and state.off is not None and state.off.pk == row.pk:
         raise Refusal(say("This part is back on. Undo that first."), field="record")
-    _keep(work, wall, writing, row.key, Act.UNDO, undoes=row)
+    return _keep(work, wall, writing, row.key, Act.UNDO, undoes=row)
 
 
 @transaction.atomic
@@ -414,9 +415,8 @@ _ON_ORDER = "On order:"
 @transaction.atomic
 def announce(writing: Writing, *, work_id: UUID, waiting: int) -> None:
     """A device says how many writes of this wall it still holds."""
-    work = open_work(work_id, writing, "record")
     PhoneQueue.objects.update_or_create(
-        work=work,
+        work_id=lock_work(Q(pk=work_id), writing, "record"),
         device=writing.device,
         defaults={"waiting": waiting, "person": writing.by, "person_name": str(writing.by), "at": timezone.now()},
     )

@@ -118,6 +118,11 @@ class Wall:
         """What all of them have in a related list."""
         return [row for work in self.works for row in rows_of(work, name)]
 
+    def after(self, record: PartRecord) -> Wall:
+        """The wall with a record that was just stored on its work."""
+        rows_of(self.work, "part_records").append(record)
+        return Wall(self.work, self.works)
+
     @cached_property
     def told(self) -> WallBuild | None:
         """What somebody said of the build; None while it is guessed."""
