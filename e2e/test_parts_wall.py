@@ -150,6 +150,16 @@ class AtTheDesk(BrowserTestCase):
         expect(page.get_by_role("button", name="Withdraw")).to_have_count(1)
         stranger.close()
 
+    def test_a_picture_is_taken_back(self) -> None:
+        float_ = self.job("Milk float")
+        self.sign_in("isla")
+        page = self.go(f"{below(float_)}/parts?tab=off", "Parts wall")
+        picture = page.get_by_role("img", name="Picture of cover", exact=True)
+        expect(picture).to_have_count(1)
+        page.get_by_role("button", name=re.compile("^Undo picture ?: cover$")).click()
+        expect(picture).to_have_count(0)
+        self.assertEqual(PartRecord.objects.get(work=float_.pk, key="cover", act="undo").by_name, "Isla Moray")
+
     def test_the_map_by_keyboard_and_a_label_by_its_number(self) -> None:
         self.sign_in("isla")
         page = self.go(f"{below(self.job('Milk float'))}/parts?tab=map", "Parts wall")

@@ -44,7 +44,7 @@ class PartRecord(Record):
     """One thing that happened to one part, known by its key: the graph's (amber_core.parts), or ``own_…`` for one that was typed.
 
     Parameters of an act lie in its own fields: of `off` side to bag, count and stack; of `look` what was found and decided; of `pieces` how
-    many are missing; of `back` whether a new one went on. `undo` takes another record of the same work back.
+    many are missing; of `back` whether a new one went on. `undo` takes another record of the same wall back, or a picture.
     """
 
     work = models.ForeignKey(Work, on_delete=models.PROTECT, related_name="part_records")
@@ -78,7 +78,10 @@ class PartRecord(Record):
             models.CheckConstraint(condition=~Q(key=""), name="part_record_has_a_key"),
             models.CheckConstraint(condition=Q(decision__in=("", *DECISIONS)), name="part_decision_known"),
             models.CheckConstraint(
-                condition=Q(act="undo", undoes__isnull=False) | ~Q(act="undo") & Q(undoes__isnull=True), name="part_undo"
+                condition=Q(act="undo", undoes__isnull=False, photo__isnull=True)
+                | Q(act="undo", undoes__isnull=True, photo__isnull=False)
+                | ~Q(act="undo") & Q(undoes__isnull=True),
+                name="part_undo",
             ),
             models.CheckConstraint(
                 condition=Q(act="pieces", missing__isnull=False) | ~Q(act="pieces") & Q(missing__isnull=True), name="part_pieces_counted"

@@ -54,6 +54,7 @@ def _line(wall: Wall, key: str, hourly: int, tax_pct: float) -> dict[str, Any]:
     seen = state.look if state is not None else None
     if state is None or seen is None or not seen.decision:
         raise Refusal(say("Nothing is decided yet on {part}.", part=wall.name_of(key)), field="keys")
+    drawn_on = seen.photo if seen.photo in wall.photo_ids else None
     found = listed(FINDINGS[one].word for one in seen.findings) if seen.findings else NOTHING
     return {
         "key": key,
@@ -61,8 +62,8 @@ def _line(wall: Wall, key: str, hourly: int, tax_pct: float) -> dict[str, Any]:
         "found": stored(found),
         "note": seen.note,
         "decision": stored(DECISIONS[seen.decision]),  # type: ignore[index]
-        "photo": str(seen.photo or (state.photos[-1].client_id if state.photos else "")) or None,
-        "drawn": seen.drawn if seen.photo else [],
+        "photo": str(drawn_on or (state.photos[-1].client_id if state.photos else "")) or None,
+        "drawn": seen.drawn if drawn_on else [],
         "ways": _priced(seen, hourly, tax_pct),
     }
 

@@ -174,16 +174,22 @@ class Wall:
                 state.look = row
             else:
                 state.pieces = row
-        for photo in self.rows("part_photos"):
+        for photo in self.pictures:
             if photo.key not in found:
                 found[photo.key] = PartState(key=photo.key, name=self.name_of(photo.key))
             found[photo.key].photos.append(photo)
         return found
 
     @cached_property
+    def pictures(self) -> list[PartPhoto]:
+        """The pictures that were not taken back."""
+        gone = {row.photo for row in self.rows("part_records") if row.act == Act.UNDO}
+        return [photo for photo in self.rows("part_photos") if photo.client_id not in gone]
+
+    @cached_property
     def photo_ids(self) -> set[UUID]:
-        """The pictures that there are."""
-        return {photo.client_id for photo in self.rows("part_photos")}
+        """The same by their ids."""
+        return {photo.client_id for photo in self.pictures}
 
     @property
     def in_order(self) -> list[PartState]:

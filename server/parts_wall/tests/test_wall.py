@@ -141,6 +141,23 @@ class TakingOff(WallCase):
 
 
 class Pictures(WallCase):
+    def test_a_picture_is_taken_back_once_and_stays_readable(self) -> None:
+        ids = [str(uuid.uuid4()) for _ in range(2)]
+        for one in ids:
+            self.photo("ring", client_id=one)
+        self.send("looks", key="ring", findings=["chip"], decision="replace", photo=ids[1])
+        self.send("undo", record=ids[1])
+        ring = self.part("ring")
+        self.assertEqual((ring["photos"], ring["seen"]["photo"]), ([ids[0]], None))
+        self.refused("undo", "already_undone", status=409, record=ids[1])
+        self.refused("looks", "bad_input", key="ring", findings=[], decision="good", photo=ids[1])
+        self.assertEqual(self.call("get", f"/part-photos/{ids[1]}").status_code, 200)
+        self.send("undo", record=ids[0])
+        self.assertEqual(self.part("ring")["photos"], [])
+        file = self.call("get", f"/jobs/{self.work}/job.json").json()["works"][0]
+        self.assertEqual([one["photo"] for one in file["part_records"] if one["act"] == "undo"], [ids[1], ids[0]])
+        self.assertEqual(len(file["part_photos"]), 2)
+
     def test_a_picture_is_made_again_and_small(self) -> None:
         out = io.BytesIO()
         exif = Image.Exif()

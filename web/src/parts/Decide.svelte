@@ -105,6 +105,11 @@
     if (typed !== "" && !(await countPieces(key, false, typed))) return;
     picked = null;
   }
+  async function undoPicture() {
+    if (photo === null || !(await on.undo(photo))) return;
+    drawn = [];
+    photo = part?.photos.at(-1) ?? null;
+  }
   async function countPieces(key: string, givenUp: boolean, typed = missing): Promise<boolean> {
     const count = Number(typed);
     if (!Number.isInteger(count) || count < 0) {
@@ -226,6 +231,14 @@
           {drawn}
           ondrawn={(shapes) => (drawn = shapes)}
         />
+      {/if}
+      {#if photo && !wall.signed}
+        <button
+          type="button"
+          class="btn btn-plain btn-sm min-h-touch justify-self-start"
+          disabled={on.busy}
+          onclick={() => void undoPicture()}>Undo picture</button
+        >
       {/if}
       <Camera label="Picture" onpicture={(file) => void on.addPhoto(part.key, file)} />
       {#if decision === "repair" || decision === "replace"}

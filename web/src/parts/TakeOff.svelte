@@ -314,6 +314,15 @@
                   onclick={() => one.off && void on.undo(one.off.id)}
                   >Undo<span class="sr-only">: {one.name}</span></button
                 >
+                {#each one.photos.slice(-1) as photo (photo)}
+                  <button
+                    type="button"
+                    class="btn btn-plain btn-sm"
+                    disabled={on.busy}
+                    onclick={() => void on.undo(photo)}
+                    >Undo picture<span class="sr-only">: {one.name}</span></button
+                  >
+                {/each}
               {/if}
             </PartFacts>
           </li>
