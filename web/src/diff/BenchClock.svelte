@@ -17,6 +17,7 @@
   const ids = new UnansweredIds();
   let wrong = $state<string | null>(null);
   let busy = $state(false);
+  const over = $derived(clock.until !== null && new Date(clock.until) <= new Date());
 
   async function begin() {
     if (!work) return;
@@ -35,8 +36,9 @@
 >
   <p>
     <strong>{clock.title}:</strong>
-    {#if clock.running}{clock.until ? `ready ${when(clock.until)}` : "running"}.{:else}{clock.minutes} min, not
-      started.{/if}
+    {#if clock.running}{clock.until
+        ? `${over ? "ready since" : "ready"} ${when(clock.until)}`
+        : "running"}.{:else}{clock.minutes} min, not started.{/if}
     <a href={`${back}#step-${clock.step}`}>Run sheet</a>
   </p>
   {#if !clock.running && work}

@@ -149,7 +149,7 @@
                 >{/if}
               {#if step.needs.length > 0}<span class="quiet text-sm">only where it applies</span>{/if}
               {#if step.learnt !== null}<span class="quiet block text-sm"
-                  >takes {step.learnt} min here, the median of the last ten</span
+                  >takes {step.learnt} min here lately</span
                 >{/if}
             </span>
             {#if mayShape}
