@@ -299,14 +299,15 @@ def undo(writing: Writing, *, work_id: UUID, record_id: UUID) -> Wall:
     rows = wall.rows("part_records")
     row = next((one for one in rows if one.client_id == record_id and one.act != Act.UNDO), None)
     photo = next((one for one in wall.rows("part_photos") if one.client_id == record_id), None)
-    if row is None and photo is None:
+    kept: PartRecord | PartPhoto | None = row or photo
+    if kept is None:
         raise Refusal(say("This is not on the wall."), code="not_found", field="record")
-    if (row or photo).work.signed_off_at is not None:
+    if kept.work.signed_off_at is not None:
         raise Conflict(say("This was recorded under work that is signed off."), code="signed_off")
-    if (row not in wall.records) if row is not None else (photo not in wall.pictures):
+    if kept not in [*wall.records, *wall.pictures]:
         raise Conflict(say("This is undone already."), code="already_undone")
     if row is None:
-        return _keep(work, wall, writing, photo.key, Act.UNDO, photo=photo.client_id)
+        return _keep(work, wall, writing, kept.key, Act.UNDO, photo=kept.client_id)
     state = wall.states[row.key]
     if row.act == Act.OFF and state.back is not None and state.off is not None and state.off.pk == row.pk:
         raise Refusal(say("This part is back on. Undo that first."), field="record")

@@ -78,7 +78,7 @@ class _Reader:
         for name, read in self.read_by:
             if (value := row[name]) is not None:
                 row[name] = read(value)
-        made = self.model.__new__(self.model)
+        made: Any = object.__new__(self.model)
         made._state = ModelState()
         made._state.adding, made._state.db = False, using
         made.__dict__.update(row)

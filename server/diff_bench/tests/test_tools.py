@@ -192,15 +192,17 @@ class OnAWork(ApiTestCase):
             self.bench()
         self.assertEqual(len(few), len(many))
 
+    def clocks(self) -> dict[str, tuple[bool, bool]]:
+        return {one["step"]: (one["running"], one["until"] is not None) for one in self.bench()["clocks"]}
+
     def test_a_clock_that_belongs_to_a_tool_is_offered_until_it_is_over_with(self) -> None:
-        clocks = lambda: {one["step"]: (one["running"], one["until"] is not None) for one in self.bench()["clocks"]}  # noqa: E731
-        self.assertEqual(clocks(), {"soak": (False, False)})
+        self.assertEqual(self.clocks(), {"soak": (False, False)})
         self.assertEqual([one["code"] for one in self.bench()["tools"] if one["clocks"] == ["soak"]], ["clutch_order", "clutch_shims"])
         self.pass_all(self.work, until="soak")
         self.assertEqual(self.post(f"/work/{self.work}/steps/soak/begin", {"minutes": None}).status_code, 201)
-        self.assertEqual(clocks(), {"soak": (True, True)})
+        self.assertEqual(self.clocks(), {"soak": (True, True)})
         self.post(f"/work/{self.work}/steps/soak/skip", {"reason": "Soaked since yesterday"})
-        self.assertEqual(clocks(), {})
+        self.assertEqual(self.clocks(), {})
 
     def test_where_pits_lie_stands_beside_the_answer(self) -> None:
         values = {**TYPED["seal_surface"], "width_mm": "18", "pits": [{"at_mm": "4.5"}, {"at_mm": "12,25"}]}

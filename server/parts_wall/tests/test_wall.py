@@ -303,6 +303,9 @@ class ToGet(WallCase):
         self.assertEqual([(one["name"], one["count"]) for one in wall["needs"]], [("ring gear bolt", 10), ("pinion nut", 1)])
         self.assertNotIn("pnut", {one["key"] for one in wall["proposals"]})
 
+    def planned(self) -> Any:
+        return self.call("get", "/floor/plan").json()["works"]
+
     def test_the_job_waits_by_itself_and_comes_back(self) -> None:
         line = self.line()
         self.send("needs", **line)
@@ -314,17 +317,16 @@ class ToGet(WallCase):
         self.assertIn("Pinion nut", job.waits_note)
         need = self.wall()["needs"][0]
         self.assertEqual((need["price"], need["late"]), (1250, False))
-        planned = lambda: self.call("get", "/floor/plan").json()["works"]  # noqa: E731
-        self.assertEqual([one["parts_due_on"] for one in planned()], [due])
-        self.assertGreaterEqual(planned()[0]["begin"][:10], due)
+        self.assertEqual([one["parts_due_on"] for one in self.planned()], [due])
+        self.assertGreaterEqual(self.planned()[0]["begin"][:10], due)
         undated = self.line(name="Seal")
         self.send("needs", **undated)
-        self.assertEqual(planned(), [])  # nobody knows when all of it is here
+        self.assertEqual(self.planned(), [])  # nobody knows when all of it is here
         self.send("needs", **undated, version=self.wall()["needs"][1]["version"], state="dropped")
-        self.assertEqual(len(planned()), 1)
+        self.assertEqual(len(self.planned()), 1)
         self.send("needs", **line, version=need["version"], state="arrived")
         self.assertEqual(Job.objects.get().waits_for, "nothing")
-        self.assertIsNone(planned()[0]["parts_due_on"])
+        self.assertIsNone(self.planned()[0]["parts_due_on"])
 
     def test_what_is_no_price(self) -> None:
         self.assertIn("is no price", self.refused("needs", "bad_input", **self.line(price="twelve")))

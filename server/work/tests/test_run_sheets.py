@@ -101,7 +101,10 @@ class PinionSeal(OtherKinds):
         alike = {"as_found.flange_length": "84.20 mm", "flange_length": "84.24 mm"}
         self.passes(work, "flange_length", alike)
         self.pass_all(work, until="nut")
-        ways = lambda: {one["code"]: (one["recommended"], one["shut"]) for one in self.step(work, "nut")["ways"]}  # noqa: E731
+
+        def ways() -> dict[str, Any]:
+            return {one["code"]: (one["recommended"], one["shut"]) for one in self.step(work, "nut")["ways"]}
+
         self.assertEqual(ways()["back_to_mark"], (True, ""))
         self.chooses(work, "nut", "back_to_mark")
         self.post(f"/work/{work}/steps/flange_length/take-back", {"reason": "Read at the wrong face"})
