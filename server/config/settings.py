@@ -102,7 +102,7 @@ for database in DATABASES.values():
     # prepared where that is asked for (shared/gathering.py), never by how often one comes: psycopg would prepare none at None
     database.setdefault("OPTIONS", {})["prepare_threshold"] = None if POOLED else 1_000_000
     database["DISABLE_SERVER_SIDE_CURSORS"] = POOLED
-    if not POOLED:  # what is prepared hangs on one key: its plan is made once for a connection, not anew for each of the first five keys
+    if not POOLED:  # what is prepared asks for one key, whichever that is: it is planned once for a connection
         database["OPTIONS"]["options"] = f"{database['OPTIONS'].get('options', '')} -c plan_cache_mode=force_generic_plan".strip()
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 TEST_RUNNER = "config.test_runner.CountingRunner"
