@@ -38,6 +38,7 @@ def hand_over_out(job_id: UUID) -> dict[str, Any]:
         "received_by": given.received_by if given else None,
         "by_name": given.by_name if given else None,
         "at": given.at if given else None,
+        "by_file": given is not None and given.by_file,
         "follow_ups": [follow_up_out(one) for one in due],
     }
 

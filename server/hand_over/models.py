@@ -29,6 +29,11 @@ class HandOver(Record):
     def __str__(self) -> str:
         return f"{self.job.number}, to {self.received_by}"
 
+    @property
+    def by_file(self) -> bool:
+        """Whether only an imported file says so: nobody gave it here."""
+        return self.by_id is None
+
 
 class FollowUp(models.Model):
     """One thing that comes due after a hand-over, by day, by odometer [km], or both; made with it, and never changed."""

@@ -56,7 +56,7 @@ class DueOut(Plain):
 
 
 class HandOverOut(Plain):
-    """Whether the vehicle may be handed over, to whom it was, and what comes due."""
+    """Whether the vehicle may be handed over, to whom it was, and what comes due; `by_file` where only an imported file says so."""
 
     job_id: UUID
     number: int
@@ -66,4 +66,5 @@ class HandOverOut(Plain):
     received_by: str | None
     by_name: str | None
     at: datetime | None
+    by_file: bool
     follow_ups: list[FollowUpOut]

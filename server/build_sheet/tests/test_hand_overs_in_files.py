@@ -49,10 +49,12 @@ class HandOversInFiles(ApiTestCase):
         job = reply.json()["job_id"]
         again = self.file(job)
         self.assertEqual((again["hand_overs"], again["odometer"]), (plain["hand_overs"], plain["odometer"]))
-        pages = [self.client_of("isla").get(f"{API}/jobs/{one}/hand-over.html").content for one in (self.job, job)]
-        self.assertEqual(pages[0], pages[1])
-        self.assertIn("Worn front tyres: {declined}", pages[1].decode())
-        shown = {one["code"]: one["ended"] for one in self.call("get", f"/jobs/{job}/hand-over").json()["follow_ups"]}
+        here, there = (self.client_of("isla").get(f"{API}/jobs/{one}/hand-over.html").content.decode() for one in (self.job, job))
+        self.assertEqual(here.replace("to A. Postmistress", "to A. Postmistress, as the imported file says"), there)
+        self.assertIn("Worn front tyres: {declined}", there)
+        found = self.call("get", f"/jobs/{job}/hand-over").json()
+        self.assertEqual((found["by_file"], self.call("get", f"/jobs/{self.job}/hand-over").json()["by_file"]), (True, False))
+        shown = {one["code"]: one["ended"] for one in found["follow_ups"]}
         self.assertEqual((shown["wheel_nuts"], shown["leak_morning"]), ("done", None))
         self.assertEqual(HandOver.objects.get(job=job).by, None)  # a name in a file is no login here
 

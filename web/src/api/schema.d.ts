@@ -4685,10 +4685,11 @@ export interface components {
             /** Format: date-time */
             written_at?: string | null;
         };
-        /** @description Whether the vehicle may be handed over, to whom it was, and what comes due. */
+        /** @description Whether the vehicle may be handed over, to whom it was, and what comes due; `by_file` where only an imported file says so. */
         HandOverOut: {
             /** Format: date-time */
             at: string | null;
+            by_file: boolean;
             by_name: string | null;
             follow_ups: components["schemas"]["FollowUpOut"][];
             /** Format: uuid */

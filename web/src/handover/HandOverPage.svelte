@@ -63,7 +63,9 @@
       <h1>Hand-over</h1>
       {#if shown.at}
         <p>
-          <strong>Handed over to {shown.received_by}</strong>, {when(shown.at)}, by {shown.by_name}.
+          <strong>Handed over to {shown.received_by}</strong>, {when(shown.at)}, by {shown.by_name}{shown.by_file
+            ? ", as the imported file says"
+            : ""}.
         </p>
       {:else if !shown.signed}
         <p>Not every piece of work is signed off yet. This is how the page looks now.</p>
