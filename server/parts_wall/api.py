@@ -12,6 +12,7 @@ from ninja import File, Form, Router, UploadedFile
 from accounts.models import Shop
 from accounts.policy import for_export
 from parts_wall import paper, quotes, services
+from parts_wall.kept import wall_answer
 from parts_wall.models import PartPhoto, QuoteLink
 from parts_wall.present import answer_out, wall_out
 from parts_wall.schemas import (
@@ -64,7 +65,7 @@ def _wall_write(
 @router.get("/work/{uuid:work_id}/parts", response={200: WallOut, 404: ErrorOut}, operation_id="parts_wall")
 def parts_wall(request: HttpRequest, work_id: UUID) -> HttpResponse:
     """What is off, what was found, what has to be got, and the way back."""
-    return answered(WallOut, wall_out(find_wall(work_id)))
+    return wall_answer(work_id)
 
 
 @router.post("/work/{uuid:work_id}/parts/build", response=_WALL, operation_id="parts_build")

@@ -153,7 +153,16 @@ def write(
 
 def answered(out: type[BaseModel], shown: Any, status: int = 200) -> HttpResponse:
     """What is shown, checked against its schema and written as JSON in one go."""
-    body = out.model_validate(shown).model_dump_json(by_alias=True)
+    return in_json(body_of(out, shown), status)
+
+
+def body_of(out: type[BaseModel], shown: Any) -> str:
+    """The text of such an answer."""
+    return out.model_validate(shown).model_dump_json(by_alias=True)
+
+
+def in_json(body: str, status: int = 200) -> HttpResponse:
+    """The answer with this text."""
     return HttpResponse(body, status=status, content_type="application/json; charset=utf-8")
 
 

@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import io
+import json
 import uuid
+from collections.abc import Callable
 from datetime import timedelta
 from typing import Any
+from unittest import mock
 from uuid import UUID
 
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -15,8 +18,14 @@ from django.utils import timezone
 from PIL import Image
 
 from jobs.models import Job
+from parts_wall.kept import wall_answer
 from parts_wall.models import PartNeed, PartPhoto, PartRecord, QuoteLink
+from parts_wall.present import wall_out
+from parts_wall.schemas import WallOut
+from parts_wall.wall import find_wall
+from records.writing import body_of
 from test_support.api_case import API, ApiTestCase, picture
+from work.models import Work
 
 
 class WallCase(ApiTestCase):
@@ -138,6 +147,74 @@ class TakingOff(WallCase):
         self.assertEqual((phone["device"], phone["waiting"], phone["person_name"]), ("browser-12ab", 3, "Isla Moray"))
         self.send("announced", waiting=0, device="browser-12ab")
         self.assertEqual(self.wall()["phones"], [])
+
+
+class Kept(WallCase):
+    def answered(self) -> Any:
+        """As it is answered, which is what it would be if it were worked out now."""
+        reply = self.call("get", f"/work/{self.work}/parts")
+        self.assertEqual(reply.content.decode(), body_of(WallOut, wall_out(find_wall(uuid.UUID(self.work)))))
+        return reply.json()
+
+    def test_whatever_changes_it_is_seen(self) -> None:
+        line, ways = str(uuid.uuid4()), {"hourly": 5000, "ways": [{"name": "set", "minutes": 240, "parts": []}]}
+        vehicle = Job.objects.get().vehicle
+        link: dict[str, str] = {}
+
+        def quote() -> None:
+            link["token"] = self.post(f"/work/{self.work}/parts/quotes", {"hourly": "60", "keys": ["ring"]}).json()["token"]
+
+        def answer() -> None:
+            said = {"answers": {"ring": True}, "name": "A. Postmistress", "note": ""}
+            self.assertLess(self.post(f"/shared-quotes/{link['token']}/answer", said).status_code, 300)
+
+        changes: list[Callable[[], Any]] = [
+            lambda: self.off("cover"),
+            lambda: self.photo("cover"),
+            lambda: self.send("looks", key="ring", findings=["chip"], decision="replace", ways=ways, way="set"),
+            lambda: self.send("pieces", key="ring", missing=1),
+            lambda: self.send("back", key="cover", sure=True, stays_out=True, note="bent"),
+            lambda: self.send("undo", record=self.part("ring")["pieces"]["id"]),
+            lambda: self.send("needs", line=line, name="Gear set"),
+            lambda: self.send("announced", waiting=2, device="phone-1"),
+            lambda: self.send("announced", waiting=1, device="phone-1"),
+            lambda: self.send("build", facts={**{one["name"]: one["value"] for one in self.wall()["build"]}, "sensors": True}, asked=[]),
+            quote,
+            answer,
+            lambda: self.call("patch", f"/vehicles/{vehicle.pk}", {"version": vehicle.version, "name": "Renamed"}),
+            lambda: Work.objects.update(signed_off_at=timezone.now(), state="done"),
+        ]
+        before = self.answered()
+        for number, change in enumerate(changes):
+            with self.subTest(number):
+                change()
+                after = self.answered()
+                self.assertNotEqual(after, before)
+                before = after
+
+    def test_a_link_that_expires_and_another_day(self) -> None:
+        self.send("looks", key="ring", findings=["chip"], decision="replace")
+        self.post(f"/work/{self.work}/parts/quotes", {"hourly": "60", "keys": ["ring"], "days": 1})
+        due = (timezone.localdate() + timedelta(days=2)).isoformat()
+        line = str(uuid.uuid4())
+        self.send("needs", line=line, name="Gear set")
+        self.send("needs", line=line, name="Gear set", version=self.wall()["needs"][0]["version"], state="ordered", due_on=due)
+        now = self.answered()
+        self.assertEqual((now["links"][0]["state"], now["needs"][0]["late"]), ("open", False))
+        with mock.patch("django.utils.timezone.now", return_value=timezone.now() + timedelta(days=4)):
+            later = json.loads(wall_answer(uuid.UUID(self.work)).content)
+        self.assertEqual((later["links"][0]["state"], later["needs"][0]["late"]), ("expired", True))
+
+    def test_the_same_again_takes_one_question_less(self) -> None:
+        self.off("cover")
+        client = self.client_of("isla")
+        counts = []
+        for _ in range(2):
+            with CaptureQueriesContext(connection) as asked:
+                client.get(f"{API}/work/{self.work}/parts")
+            counts.append(len(asked))
+        self.assertEqual(counts[0] - 1, counts[1])
+        self.assert_refused(self.call("get", f"/work/{uuid.uuid4()}/parts"), 404, "not_found")
 
 
 class Pictures(WallCase):
@@ -412,8 +489,6 @@ class Reading(WallCase):
         self.assertEqual((len(empty), len(full)), (4, 4))  # the session, the person, whose it is, the wall
 
     def test_a_signed_work_takes_nothing(self) -> None:
-        from work.models import Work
-
         self.off("cover")
         Work.objects.filter(pk=self.work).update(state="done", signed_off_at=timezone.now())
         self.assertEqual(self.refused("back", "signed_off", status=409, key="cover")[:4], "This")
@@ -441,8 +516,6 @@ class OneAssembly(WallCase):
         self.assertEqual((self.part("cover")["state"], self.part("covbolt")["state"]), ("back", "off"))
 
     def test_what_was_signed_under_one_is_not_undone_under_the_other(self) -> None:
-        from work.models import Work
-
         record = self.part("gask")["off"]["id"]
         Work.objects.filter(pk=self.strip).update(state="done", signed_off_at=timezone.now())
         self.assertIn("signed off", self.refused("undo", "signed_off", status=409, record=record))
