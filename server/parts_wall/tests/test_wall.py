@@ -486,7 +486,7 @@ class Reading(WallCase):
         self.send("needs", line=str(uuid.uuid4()), name="Seal")
         with CaptureQueriesContext(connection) as full:
             self.assertEqual(client.get(path).status_code, 200)
-        self.assertEqual((len(empty), len(full)), (4, 4))  # the session, the person, whose it is, the wall
+        self.assertEqual((len(empty), len(full)), (5, 5))  # the session, the person, whose it is, whether anything changed, the wall
 
     def test_a_signed_work_takes_nothing(self) -> None:
         self.off("cover")
