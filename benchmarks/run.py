@@ -173,8 +173,10 @@ def whole_jobs(browser: Browser) -> None:
 
 def parts_wall(browser: Browser) -> None:
     """A wall of 150 parts and 200 pictures, against an endpoint that does nothing but send as many bytes."""
+    from django.db.models import F
+
     from benchmarks.clock import beside, line, timed
-    from parts_wall.models import Act, PartPhoto, PartRecord
+    from parts_wall.models import Act, PartPhoto, PartRecord, PhoneQueue
     from parts_wall.wall import find_wall
     from work.models import Work
 
@@ -197,6 +199,13 @@ def parts_wall(browser: Browser) -> None:
     empty = timed("as many bytes and nothing else", nothing, times=200)
     print(line(empty))
     print(beside("wall", lambda: browser.call("GET", path), empty, nothing, times=60))
+    phone = PhoneQueue.objects.create(work=of["work"], device="bench", person_name="Bench", waiting=0)
+
+    def changed() -> None:
+        PhoneQueue.objects.filter(pk=phone.pk).update(waiting=F("waiting") + 1)
+        browser.call("GET", path)
+
+    print(beside("wall, just changed", changed, empty, nothing, times=60))
     photo = PartPhoto.objects.filter(work=work).first()
     small = f"/api/v1/part-photos/{photo.client_id}/small" if photo else path
     print(beside("a small picture", lambda: browser.call("GET", small), empty, nothing, times=60))
