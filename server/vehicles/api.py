@@ -9,7 +9,7 @@ from django.db.models import Count, Q
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
 
-from records.writing import write
+from records.writing import answered, write
 from shared.schemas import ErrorOut
 from shared.scope import EVERY, shop_now
 from vehicles import services
@@ -71,9 +71,9 @@ def vehicle_out(vehicle: Vehicle) -> dict[str, Any]:
 
 
 @router.get("/vehicles/{uuid:vehicle_id}", response={200: VehicleOut, 404: ErrorOut}, operation_id="vehicle")
-def vehicle(request: HttpRequest, vehicle_id: UUID) -> dict[str, Any]:
+def vehicle(request: HttpRequest, vehicle_id: UUID) -> HttpResponse:
     """One vehicle."""
-    return vehicle_out(services.find_vehicle(vehicle_id))
+    return answered(VehicleOut, vehicle_out(services.find_vehicle(vehicle_id)))
 
 
 @router.post("/vehicles", response={201: VehicleOut, **_REFUSALS}, operation_id="vehicle_create")

@@ -13,7 +13,7 @@ from amber_core.gearset.identify import GearSetClues
 from amber_core.words import say
 from jobs import services as jobs
 from jobs.schemas import AxleFactIn, JobEdit, StationIn
-from records.writing import file_hash, write
+from records.writing import answered, file_hash, write
 from shared.pictures import LARGEST_BYTES, kept_picture, picture_in
 from shared.refusals import Conflict, Refusal
 from shared.schemas import ErrorOut, Written
@@ -84,9 +84,9 @@ def job_create(request: HttpRequest, data: JobIn) -> HttpResponse:
 
 
 @router.get("/jobs/{uuid:job_id}", response={200: JobOut, 404: ErrorOut}, operation_id="job")
-def job(request: HttpRequest, job_id: UUID) -> dict[str, Any]:
+def job(request: HttpRequest, job_id: UUID) -> HttpResponse:
     """All of a job's page."""
-    return job_out(find_job(job_id))
+    return answered(JobOut, job_out(find_job(job_id)))
 
 
 @router.patch("/jobs/{uuid:job_id}", response={200: JobOut, **_REFUSALS}, operation_id="job_edit")
@@ -158,9 +158,9 @@ def vehicle_visits(request: HttpRequest, vehicle_id: UUID) -> list[dict[str, Any
 
 
 @router.get("/work/{uuid:work_id}", response={200: WorkOut, 404: ErrorOut}, operation_id="work")
-def work(request: HttpRequest, work_id: UUID) -> dict[str, Any]:
+def work(request: HttpRequest, work_id: UUID) -> HttpResponse:
     """One piece of work with its run sheet."""
-    return work_out(find_work(work_id))
+    return answered(WorkOut, work_out(find_work(work_id)))
 
 
 @router.patch("/work/{uuid:work_id}", response={200: WorkOut, **_REFUSALS}, operation_id="work_edit")

@@ -155,7 +155,10 @@ def _best_stack(thick: Stacks, thin: Stacks, total: int) -> list[int]:
         for mine in range(pieces + 1):
             left = thick.totals(mine)
             rest = thin.totals(pieces - mine)
-            for one in left[np.isin(total - left, rest)]:
+            if not len(left) or not len(rest):
+                continue
+            wanted = total - left  # rest is in order: looked up, which is quicker than to sort both together
+            for one in left[rest[np.minimum(np.searchsorted(rest, wanted), len(rest) - 1)] == wanted]:
                 found.append(thick.stack(mine, int(one)) + thin.stack(pieces - mine, total - int(one)))
         if found:
             return max(found)
