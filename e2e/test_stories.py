@@ -285,6 +285,7 @@ class Stories(StoryTestCase):
         self.page.get_by_role("button", name="Link for the customer").click()
         customer = self.new_page(self.new_context())
         customer.goto(self.page.locator("output").inner_text())
+        expect(customer.get_by_role("heading", name="Ring gear: broken tooth")).to_be_visible()
         for part in customer.get_by_role("radiogroup").all():
             part.get_by_text("Yes, do it").click()
         customer.get_by_label("Your name").fill("A. Baker")
