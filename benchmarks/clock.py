@@ -26,6 +26,10 @@ def timed(name: str, act: Callable[[], object], *, times: int, warm: int = 10) -
         began = time.perf_counter()
         act()
         took.append(1000.0 * (time.perf_counter() - began))
+    return _timing(name, took)
+
+
+def _timing(name: str, took: list[float]) -> Timing:
     took.sort()
     return Timing(name, median(took), took[int(0.95 * (len(took) - 1))])
 
@@ -41,9 +45,7 @@ def beside(name: str, act: Callable[[], object], other: Timing, do_other: Callab
             began = time.perf_counter()
             do()
             found.append(1000.0 * (time.perf_counter() - began))
-    took.sort()
-    here = Timing(other.name, median(beside_it), max(beside_it))
-    return line(Timing(name, median(took), took[int(0.95 * (len(took) - 1))]), here)
+    return line(_timing(name, took), _timing(other.name, beside_it))
 
 
 def line(timing: Timing, *against: Timing) -> str:

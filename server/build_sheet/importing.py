@@ -277,8 +277,7 @@ def _store(found: JobFile, note: str, writing: Writing, vehicle: str, pictures: 
 
 def _store_odometer(found: JobFile, job: Job) -> None:
     """Readings of the odometer that are not here yet: every job of a vehicle carries all of them."""
-    with in_shop(EVERY):
-        here = set(OdometerReading.objects.filter(client_id__in=[one.id for one in found.odometer]).values_list("client_id", flat=True))
+    here = set(OdometerReading.objects.filter(client_id__in=[one.id for one in found.odometer]).values_list("client_id", flat=True))
     OdometerReading.objects.bulk_create(
         OdometerReading(vehicle=job.vehicle, **_record(one)) for one in found.odometer if one.id not in here
     )

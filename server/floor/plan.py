@@ -6,7 +6,6 @@ from datetime import date, datetime
 from typing import Any
 from uuid import UUID
 
-from django.db.models import Q
 from django.utils import timezone
 
 from accounts.models import ShopHours
@@ -27,8 +26,9 @@ LOOK_MINUTES = 5  # whatever ran on the clock last is looked at once more before
 def _works() -> list[Work]:
     """What can be worked on, and who waits for nothing but parts, in the order of the Floor."""
     rows = within(Work.objects.with_job(), "job__shop").prefetch_related("step_records", "way_choices", "gear_sets")
-    open_works = rows.filter(Q(job__waits_for=WaitsFor.NOTHING) | Q(job__waits_for=WaitsFor.PARTS), signed_off_at__isnull=True)
-    return list(open_works.order_by("job__floor_order", "job__promised_on", "job__number", "number")[:MOST_WORKS])
+    open_works = rows.filter(job__waits_for__in=(WaitsFor.NOTHING, WaitsFor.PARTS), signed_off_at__isnull=True)
+    # what waits comes after the rest, and so takes no place from it where there are more than can be planned
+    return list(open_works.order_by("job__waits_for", "job__floor_order", "job__promised_on", "job__number", "number")[:MOST_WORKS])
 
 
 def _arriving(works: list[Work], today: date) -> dict[UUID, date]:
