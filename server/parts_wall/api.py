@@ -34,7 +34,7 @@ from parts_wall.schemas import (
     WallOut,
 )
 from parts_wall.wall import Wall, find_wall
-from records.writing import Writing, answered, file_hash, write
+from records.writing import Writing, answered, bringing, file_hash, write
 from shared.links import ToldOnce
 from shared.pictures import LARGEST_CAMERA_BYTES, kept_picture, shrunk_picture
 from shared.schemas import ErrorOut, Written
@@ -49,17 +49,8 @@ def _wall_write(
     request: HttpRequest, data: Written, command: str, work_id: UUID, do: Callable[[Writing], Wall | None], *, more: Any = None
 ) -> HttpResponse:
     """A write answered with the whole wall, which is read again only where the write did not bring it along."""
-    kept: list[Wall | None] = []
-    return write(
-        request,
-        data,
-        command=command,
-        target=work_id,
-        do=lambda writing: kept.append(do(writing)),
-        show=lambda: wall_out((kept[0] if kept else None) or find_wall(work_id)),
-        out=WallOut,
-        more=more,
-    )
+    done, wall = bringing(do, lambda: find_wall(work_id))
+    return write(request, data, command=command, target=work_id, do=done, show=lambda: wall_out(wall()), out=WallOut, more=more)
 
 
 @router.get("/work/{uuid:work_id}/parts", response={200: WallOut, 404: ErrorOut}, operation_id="parts_wall")

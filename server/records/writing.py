@@ -10,7 +10,7 @@ import json
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import datetime
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, TypeVar
 from uuid import UUID, uuid4
 
 from django.db import connection, transaction
@@ -27,7 +27,7 @@ from shared.schemas import Written
 if TYPE_CHECKING:
     from accounts.models import User
 
-
+_Brought = TypeVar("_Brought")
 _FIRST_YEAR, _LAST_YEAR = 2000, 2100
 
 
@@ -149,6 +149,18 @@ def write(
         response = answered(out, show(), status)
     make_sure()
     return response
+
+
+def bringing(
+    do: Callable[[Writing], _Brought | None], read: Callable[[], _Brought]
+) -> tuple[Callable[[Writing], None], Callable[[], _Brought]]:
+    """A write, and what it brought along to be shown: read anew where it brought nothing, or was stored before."""
+    kept: list[_Brought | None] = []
+
+    def done(writing: Writing) -> None:
+        kept.append(do(writing))
+
+    return done, lambda: (kept[0] if kept else None) or read()
 
 
 def answered(out: type[BaseModel], shown: Any, status: int = 200) -> HttpResponse:

@@ -13,7 +13,7 @@ from pydantic import Field
 from amber_core.errors import InvalidInput
 from amber_core.quantities import parse
 from amber_core.words import say
-from records.writing import Writing, answered, file_hash, write
+from records.writing import Writing, answered, bringing, file_hash, write
 from setup_bench import recording, services
 from setup_bench.advice_out import advice_out, contact_out, preview_out
 from setup_bench.advice_out import odds_kept as kept_odds
@@ -58,16 +58,8 @@ def _written(
     request: HttpRequest, data: Written, command: str, target: UUID, do: Callable[[Writing], Bench], work_of: Callable[[], UUID]
 ) -> HttpResponse:
     """A write of the bench, answered with the bench as it is then."""
-    kept: list[Bench] = []
-    return write(
-        request,
-        data,
-        command=command,
-        target=target,
-        do=lambda writing: kept.append(do(writing)),
-        show=lambda: bench_out(kept[0] if kept else bench_of(work_of())),
-        out=BenchOut,
-    )
+    done, bench = bringing(do, lambda: bench_of(work_of()))
+    return write(request, data, command=command, target=target, do=done, show=lambda: bench_out(bench()), out=BenchOut)
 
 
 def _work_of_trial(trial_id: UUID) -> UUID:
