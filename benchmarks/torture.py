@@ -1,4 +1,4 @@
-"""A workshop that people write to while its parts are killed.
+"""A workshop that people write to while its parts are killed, and the browser of one of them.
 
 Every write has a client-made id and is sent again under it until it is answered. In the end every acknowledged write has to be there,
 exactly once, and nothing may have needed a hand. Seeded: the same kills in the same order.
@@ -18,6 +18,7 @@ from pathlib import Path
 from typing import Protocol
 
 from amber_cli.say import Failed
+from benchmarks.tablet import Tablet
 from benchmarks.writers import PATIENCE_S, Seen, Writer
 
 _WRITERS = 4
@@ -29,6 +30,10 @@ _ROWS = {
     "picture": "parts_wall_partphoto",
     "gear set": "work_gearsetrecord",
 }
+_READ = """
+SELECT trial.client_id || '=' || count(*) || '=' || count(DISTINCT reading.angle_deg)
+FROM setup_bench_reading reading JOIN setup_bench_trial trial ON trial.id = reading.trial_id GROUP BY trial.client_id
+"""
 
 Way = Callable[[random.Random], None]
 
@@ -52,23 +57,24 @@ class Place(Protocol):
 def torment(place: Place, *, kills: int, minutes: float, seed: int) -> int:
     """Write and kill, so often or so long; then count. 1 when anything is missing, doubled, refused, or needed a hand."""
     seen, chosen = Seen(), random.Random(seed)
-    writers = [place.writer(seen) for _ in range(_WRITERS)]
-    threads = [threading.Thread(target=writer.work, daemon=True) for writer in writers]
+    writers, tablet = [place.writer(seen) for _ in range(_WRITERS)], Tablet(place.writer(seen))
+    threads = [threading.Thread(target=one.work, daemon=True) for one in (*writers, tablet)]
+    ways = {**place.ways(), "a browser": tablet.kill}
     before = {name: int(ask("SELECT count(*) FROM jobs_job")) for name, ask in place.databases().items()}
-    for one in threads:
-        one.start()
+    for thread in threads:
+        thread.start()
     if not _until(lambda: len(seen.acknowledged) > 20):
         print(f"nothing was answered before the first kill: {seen.refused[:3]}")
         return 1
     began, done, stuck = time.monotonic(), Counter[str](), ""
-    for name in _order(sorted(place.ways()), chosen):
+    for name in _order(sorted(ways), chosen):
         if sum(done.values()) >= kills or time.monotonic() - began > 60 * minutes:
             break
         time.sleep(chosen.uniform(*_BETWEEN_S))
         answered = len(seen.acknowledged)
         seen.killed(name)
         try:
-            place.ways()[name](chosen)
+            ways[name](chosen)
         except (OSError, LookupError, ValueError):
             continue  # it was just starting again
         done[name] += 1
@@ -78,12 +84,13 @@ def torment(place: Place, *, kills: int, minutes: float, seed: int) -> int:
         if sum(done.values()) % 20 == 0:
             said = f"  {sum(done.values())} kills, {len(seen.acknowledged)} acknowledged, longest silence {seen.longest[0]:.1f} s"
             print(said, file=sys.stderr, flush=True)
-    for writer in writers:
-        writer.ended.set()
-    for one in threads:
-        one.join(timeout=PATIENCE_S)
+    for one in (*writers, tablet):
+        one.ended.set()
+    for thread in threads:
+        thread.join(timeout=2 * PATIENCE_S)
     took_s = time.monotonic() - began
-    return _judged(place, seen, done, before, took_s, [one for one in (stuck, place.settle()) if one])
+    late = "somebody is still waiting for an answer" if any(thread.is_alive() for thread in threads) else ""
+    return _judged(place, seen, done, before, took_s, [one for one in (stuck, late, place.settle()) if one])
 
 
 def _order(names: list[str], chosen: random.Random) -> Iterator[str]:
@@ -105,6 +112,7 @@ def _judged(place: Place, seen: Seen, done: Counter[str], before: dict[str, int]
     kinds = Counter(seen.acknowledged.values())
     told = ", ".join(f"{name} {count}" for name, count in kinds.items())
     print(f"{len(seen.acknowledged)} acknowledged ({told}), {seen.retries} sent again, {len(seen.refused)} refused")
+    print(f"a browser read {len(seen.promised)} trials, {sum(seen.promised.values())} readings that its page had taken in")
     for name, ask in place.databases().items():
         try:
             missing, doubled = _looked_for(ask, seen, before[name])
@@ -127,12 +135,17 @@ def _looked_for(ask: Callable[[str], str], seen: Seen, jobs_before: int) -> tupl
     wanted = sum(one == "job" for one in seen.acknowledged.values())  # a job's row has the job's own id
     stored = int(ask("SELECT count(*) FROM jobs_job")) - jobs_before
     missing += [f"{wanted - stored} jobs"] if stored < wanted else []
-    doubled += [f"{stored - wanted} jobs"] if stored > wanted + _WRITERS else []  # each writer may have one that was not answered
+    doubled += [f"{stored - wanted} jobs"] if stored > wanted + _WRITERS + 1 else []  # everybody may have one that was not answered
     for what, table in _ROWS.items():
         counted = Counter(ask(f"SELECT client_id FROM {table}").split())
         mine = [write for write, one in seen.acknowledged.items() if one == what]
         missing += [f"{what} {write}" for write in mine if counted[write] == 0]
         doubled += [f"{what} {write}" for write in mine if counted[write] > 1]
+    counts = {trial: (int(rows), int(places)) for trial, rows, places in (line.split("=") for line in ask(_READ).split())}
+    for trial, promised in seen.promised.items():
+        rows, places = counts.get(trial, (0, 0))
+        missing += [f"{promised - places} readings that a page had taken in at trial {trial}"] if places < promised else []
+        doubled += [f"{rows - places} readings of a page at trial {trial}"] if rows > places else []
     missing += [f"envelope {write}" for write in seen.acknowledged if write not in envelopes]
     return missing, doubled
 

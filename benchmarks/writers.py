@@ -31,6 +31,8 @@ class Seen:
     """What the writers saw."""
 
     acknowledged: dict[str, str] = field(default_factory=dict)
+    promised: dict[str, int] = field(default_factory=dict)
+    """Of each trial that a page read, in how many places it says it has a reading: sent, or kept in the browser."""
     refused: list[str] = field(default_factory=list)
     retries: int = 0
     last_answer: float | None = None
@@ -140,23 +142,29 @@ class Writer:
         while not self.ended.is_set():
             self._one_job()
 
-    def _one_job(self) -> None:
-        def new(**more: Any) -> dict[str, Any]:
-            return {"client_id": str(uuid.uuid4()), **more}
-
+    def begin_trial(self) -> tuple[str, str] | None:
+        """A new job whose bench has its first trial: both ids; None when it was refused."""
         job = str(uuid.uuid4())
         card = {"customer": "Torture", "vehicle": "Van", "layout": "rear_drive", "axle": "rear", "family": "corrie-ls19", "use": "road"}
-        self.surely("job", "POST", "/jobs", new(id=job, complaint="Howl", **card))
-        self.surely("gear set", "POST", f"/work/{job}/gear-set", new(pinion_teeth=10, ring_teeth=41))
+        self.surely("job", "POST", "/jobs", _new(id=job, complaint="Howl", **card))
+        self.surely("gear set", "POST", f"/work/{job}/gear-set", _new(pinion_teeth=10, ring_teeth=41))
         stacks = {"ring_side": "4.60 mm", "far_side": "4.50 mm", "depth": "0.80 mm"}
-        bench = self.surely("trial", "POST", f"/work/{job}/trials", new(after=0, **stacks))
-        if not bench or not bench.get("trials"):
+        bench = self.surely("trial", "POST", f"/work/{job}/trials", _new(after=0, **stacks))
+        return (job, bench["trials"][-1]["id"]) if bench and bench.get("trials") else None
+
+    def _one_job(self) -> None:
+        begun = self.begin_trial()
+        if begun is None:
             return
-        trial = bench["trials"][-1]["id"]
+        job, trial = begun
         for place in range(24):
             if self.ended.is_set():
                 return
-            self.surely("reading", "POST", f"/trials/{trial}/readings", new(angle_deg=45.0 * (place % 8), typed="0.15 mm"))
+            self.surely("reading", "POST", f"/trials/{trial}/readings", _new(angle_deg=45.0 * (place % 8), typed="0.15 mm"))
             if place % 6 == 0:
-                self.surely("picture", "POST", f"/work/{job}/parts/photos", new(key="cover"), picture=True)
-        self.surely("step", "POST", f"/work/{job}/steps/complaint/pass", new())
+                self.surely("picture", "POST", f"/work/{job}/parts/photos", _new(key="cover"), picture=True)
+        self.surely("step", "POST", f"/work/{job}/steps/complaint/pass", _new())
+
+
+def _new(**more: Any) -> dict[str, Any]:
+    return {"client_id": str(uuid.uuid4()), **more}

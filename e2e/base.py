@@ -18,24 +18,10 @@ from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Locator
 
 from accounts import demo as people
 from demo_world import world
+from e2e.chromium import LAUNCHED
 from jobs.models import Job
 
 AXE = (Path(settings.ROOT) / "web/node_modules/axe-core/axe.min.js").read_text(encoding="utf-8")
-_ARGUMENTS = [
-    "--disable-gpu",
-    "--disable-quic",
-    "--no-first-run",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-    "--disable-dev-shm-usage",
-    "--use-fake-device-for-media-stream",
-    "--use-fake-ui-for-media-stream",  # nobody is there to allow it
-]
-LAUNCHED: dict[str, Any] = {
-    "executable_path": "/usr/bin/chromium-headless-shell",
-    "args": [*(["--no-sandbox"] if os.geteuid() == 0 else []), *_ARGUMENTS],
-}
 # long, for a machine that is shared: what is there at once is found at once
 PATIENCE_MS = 40_000
 expect.set_options(timeout=PATIENCE_MS)

@@ -3,16 +3,14 @@
 from __future__ import annotations
 
 import contextlib
-import os
 import re
 import shutil
-import signal
 import tempfile
-from pathlib import Path
 
 from playwright.sync_api import BrowserContext, Error, expect
 
-from e2e.base import LAUNCHED, PATIENCE_MS, BrowserTestCase, below
+from e2e.base import PATIENCE_MS, BrowserTestCase, below
+from e2e.chromium import LAUNCHED, kill
 from parts_wall.models import PartRecord
 from setup_bench.models import Reading
 
@@ -41,11 +39,7 @@ class Killed(BrowserTestCase):
 
     def kill(self) -> None:
         """As when a phone's battery comes out."""
-        for place in Path("/proc").glob("[0-9]*"):
-            with contextlib.suppress(OSError):
-                command = (place / "cmdline").read_bytes().decode(errors="replace")
-                if f"--user-data-dir={self.profile}" in command and "--type=" not in command:
-                    os.kill(int(place.name), signal.SIGKILL)
+        kill(self.profile)
         with contextlib.suppress(Error):
             self.context.close()
 

@@ -110,6 +110,9 @@ def torture(arguments: list[str]) -> int:
     """A workshop in a folder of its own, written to while its parts are killed; removed afterwards."""
     if len(arguments) > 2 or not all(one.isdigit() and int(one) > 0 for one in arguments):
         raise Failed("./amber torture takes the number of kills, and a seed.")
+    install.system("test")
+    install.python(for_tests=True)
+    install.web()
     kills, seed = [*arguments, "500", "1"][0], arguments[1] if len(arguments) > 1 else "1"
     folder = Path(tempfile.mkdtemp(prefix="amber-torture-", dir="/var/tmp"))
     folder.chmod(0o755)

@@ -176,6 +176,30 @@ class PastOneMachine(TestCase):
         self.until(self.level)
         self.until(lambda: all(self.jobs(one, card["id"]) == 1 for one in self.layout.nodes for card in (before, after)))
 
+    def test_a_standby_that_no_start_gets_through_is_made_again(self) -> None:
+        stuck = next(one for one in self.layout.nodes if one.name not in (self.leader().name, self.layout.synchronous()))
+        heal = [
+            str(PYTHON),
+            str(DEPLOY / "heal.py"),
+            stuck.name,
+            f"http://{ADDRESS}:{stuck.rest}",
+            str(stuck.folder / "rest-password"),
+            "6",
+        ]
+        os.kill(stuck.postmaster(), signal.SIGKILL)
+        os.truncate(stuck.data / "global" / "pg_control", 0)
+        card = self.card()
+        self.until(lambda: self.answered(card))  # the other two go on
+        self.until(lambda: self.layout.members()[stuck.name][1] not in ("streaming", "running"))
+        with subprocess.Popen(heal, stdout=subprocess.PIPE, text=True) as healing:
+            try:
+                assert healing.stdout is not None
+                self.assertIn(f"{stuck.name} could not come up for 6 s", healing.stdout.readline())
+                self.until(self.level)
+            finally:
+                healing.kill()
+        self.until(lambda: self.jobs(stuck, card["id"]) == 1)
+
     def test_killed_at_random_while_it_is_written_to(self) -> None:
         env = {**os.environ, "PYTHONPATH": f"{ROOT}:{ROOT / 'cli'}"}
         asked = [str(PYTHON), "-m", "benchmarks.torture_cluster", str(self.layout.folder), "4", "10", "3"]

@@ -4,7 +4,7 @@ A standby that is killed while its files are being wound back to another timelin
 through; Patroni tries the same start for ever. What it has is a copy: as long as a database leads, it can be fetched again. Only this
 machine's own standby is looked after, and never while nothing leads.
 
-    python3 heal.py NAME REST-ADDRESS PASSWORD-FILE
+    python3 heal.py NAME REST-ADDRESS PASSWORD-FILE [SECONDS OF PATIENCE]
 """
 
 from __future__ import annotations
@@ -53,13 +53,13 @@ def asked(request: str | urllib.request.Request) -> Any:
         return None
 
 
-def main(name: str, address: str, password_file: str) -> None:
+def main(name: str, address: str, password_file: str, patience_s: str = str(PATIENCE_S)) -> None:
     """Look, for ever."""
-    watch = Watch(name)
+    watch = Watch(name, float(patience_s))
     while True:
         told = asked(f"{address}/cluster")
         if told is not None and watch.is_stuck(told.get("members", []), time.monotonic()):
-            print(f"{name} could not come up for {PATIENCE_S:.0f} s: it is made again from the one that leads", flush=True)
+            print(f"{name} could not come up for {watch.patience_s:.0f} s: it is made again from the one that leads", flush=True)
             word = base64.b64encode(f"patroni:{Path(password_file).read_text().strip()}".encode()).decode()
             headers = {"Content-Type": "application/json", "Authorization": f"Basic {word}"}
             asked(urllib.request.Request(f"{address}/reinitialize", b'{"force": true}', headers))  # noqa: S310

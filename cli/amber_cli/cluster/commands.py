@@ -32,13 +32,14 @@ def main(arguments: Sequence[str]) -> int:
     folder = Path(tempfile.mkdtemp(prefix="amber-cluster-", dir="/var/tmp"))
     layout = Layout.new(folder, front=chosen.port)
     try:
-        install.system("run")
-        install.python(for_tests=False)
+        killed = chosen.word == "torture"  # a browser is among what is killed
+        install.system("test" if killed else "run")
+        install.python(for_tests=killed)
         install.web()
         programs.install_all(layout)
         layout.write()
         with programs.running(layout) as parts:
-            if chosen.word == "torture":
+            if killed:
                 return _torture(layout, parts, chosen)
             _announce(layout)
             return keep(parts)
