@@ -17,9 +17,9 @@ from pathlib import Path
 from typing import Any
 from unittest import TestCase
 
-from amber_cli.cluster.layout import ADDRESS, DATABASE, DEPLOY, Layout, Node
+from amber_cli.cluster.layout import ADDRESS, DATABASE, DEPLOY, Layout, Node, asked
 from amber_cli.paths import PYTHON, ROOT
-from amber_cli.postgres import free_port
+from amber_cli.postgres import as_database_user, free_port, give_away
 from amber_cli.say import Failed
 
 _READY_WITHIN_S = 420.0
@@ -177,6 +177,7 @@ class PastOneMachine(TestCase):
         self.until(lambda: all(self.jobs(one, card["id"]) == 1 for one in self.layout.nodes for card in (before, after)))
 
     def test_a_standby_that_no_start_gets_through_is_made_again(self) -> None:
+        self.begin_a_timeline_that_nobody_leads_on()
         stuck = next(one for one in self.layout.nodes if one.name not in (self.leader().name, self.layout.synchronous()))
         heal = [
             str(PYTHON),
@@ -199,6 +200,18 @@ class PastOneMachine(TestCase):
             finally:
                 healing.kill()
         self.until(lambda: self.jobs(stuck, card["id"]) == 1)
+
+    def begin_a_timeline_that_nobody_leads_on(self) -> None:
+        """As somebody leaves it in the archive who takes over and dies before anything follows."""
+        leader = self.leader()
+        told = json.loads(asked(f"http://{ADDRESS}:{leader.rest}/cluster") or b"{}")
+        timeline = next(one["timeline"] for one in told["members"] if one["name"] == leader.name)
+        history = leader.folder / f"{timeline + 1:08X}.history"
+        before = [f"{one}\t0/{one:X}000000\tno recovery target specified" for one in range(1, timeline + 1)]
+        history.write_text("\n".join(before) + "\n", encoding="utf-8")
+        give_away(history)
+        push = ["pgbackrest", f"--config={self.layout.pgbackrest}", "--stanza=amber", f"--pg1-path={leader.data}", "archive-push", history]
+        subprocess.run([str(one) for one in as_database_user(push)], check=True, capture_output=True, cwd="/")
 
     def test_killed_at_random_while_it_is_written_to(self) -> None:
         env = {**os.environ, "PYTHONPATH": f"{ROOT}:{ROOT / 'cli'}"}
@@ -233,15 +246,40 @@ class Still:
                 continue
 
 
+def script(name: str) -> Any:
+    """One of those that stand beside the cluster's configuration."""
+    place = spec_from_file_location(name, DEPLOY / f"{name}.py")
+    assert place is not None and place.loader is not None
+    module = module_from_spec(place)
+    place.loader.exec_module(module)
+    return module
+
+
+class ATimelineThatNobodyLeadsOn(TestCase):
+    """What deploy/cluster/restore.py shows of the archive's histories."""
+
+    def left_behind(self, file: str, name: str = "n2", *, state: str = "running") -> bool:
+        members = [{"name": "n1", "role": "leader", "state": state, "timeline": 4}, {"name": "n2", "role": "replica", "state": "starting"}]
+        return bool(script("restore").is_left_behind(file, name, members))
+
+    def test_a_history_beyond_the_one_that_leads_is_not_there_for_a_standby(self) -> None:
+        found = [self.left_behind(f"{number:08X}.history") for number in (3, 4, 5, 16)]
+        self.assertEqual(found, [False, False, True, True])
+
+    def test_who_leads_sees_every_number_that_is_taken(self) -> None:
+        self.assertFalse(self.left_behind("00000005.history", "n1"))
+
+    def test_without_anybody_who_leads_and_for_the_log_itself_nothing_is_hidden(self) -> None:
+        self.assertFalse(self.left_behind("00000005.history", state="stopped"))
+        self.assertFalse(script("restore").is_left_behind("00000005.history", "n2", []))
+        self.assertFalse(self.left_behind("000000050000000000000002"))
+
+
 class AStandbyThatIsStuck(TestCase):
     """When deploy/cluster/heal.py has one made again."""
 
     def setUp(self) -> None:
-        place = spec_from_file_location("heal", DEPLOY / "heal.py")
-        assert place is not None and place.loader is not None
-        heal = module_from_spec(place)
-        place.loader.exec_module(heal)
-        self.watch = heal.Watch("n2", 60.0)
+        self.watch = script("heal").Watch("n2", 60.0)
 
     def stuck(self, now: float, state: str, leader: str = "running", role: str = "replica") -> bool:
         others = [{"name": "n1", "role": "leader", "state": leader}, {"name": "n3", "role": "sync_standby", "state": "streaming"}]

@@ -38,6 +38,8 @@ from build_sheet.job_file import (
     PartRecordPart,
     PatternPart,
     PhotoPart,
+    QuoteAnswerPart,
+    QuotePart,
     RatioResultPart,
     ReadingPart,
     SignOffPart,
@@ -56,11 +58,13 @@ from build_sheet.job_file import (
     WayPart,
     WithdrawalPart,
     WorkPart,
+    Written,
     content_hash,
 )
 from build_sheet.models import SignOff
 from hand_over.models import FollowUpEnd, HandOver
 from jobs.models import Job
+from parts_wall.models import QuoteAnswer, QuoteLink, QuoteLinkEnd
 from records.writing import hash_of
 from setup_bench.models import Reading, Trial
 from shared.csv_out import inert
@@ -162,6 +166,17 @@ def _work(work: Work) -> WorkPart:
     )
 
 
+def _quote(link: QuoteLink) -> QuotePart:
+    end: QuoteLinkEnd | None = getattr(link, "end", None)
+    answer: QuoteAnswer | None = getattr(link, "answer", None)
+    return QuotePart(
+        **_written(link),
+        **_same(link, QuotePart, "end", "answer"),
+        end=Written(**_written(end)) if end is not None else None,
+        answer=QuoteAnswerPart(id=answer.client_id, at=answer.at, **_same(answer, QuoteAnswerPart)) if answer is not None else None,
+    )
+
+
 def _step(one: StepRecord) -> StepPart:
     readings = [StepReadingPart(**_written(read), **_same(read, StepReadingPart)) for read in one.readings.all()]
     return StepPart(**_written(one), step=one.step_code, readings=readings, **_same(one, StepPart, "step", "readings"))
@@ -221,6 +236,7 @@ def _bench_parts(work: Work, trials: list[Trial]) -> dict[str, Any]:
         "part_records": of_work("part_records", PartRecordPart, undoes=lambda one: one.undoes.client_id if one.undoes else None),
         "part_photos": [PartPhotoPart(**_written(one), key=one.key) for one in work.part_photos.defer("content", "small")],
         "part_needs": of_work("part_needs", PartNeedPart),
+        "quotes": [_quote(one) for one in work.quote_links.select_related("end", "answer")],
         "ratio_results": of_desk(Area.RATIO, RatioResultPart),
         "driveline_results": of_desk(Area.DRIVELINE, DrivelineResultPart, shaft=lambda one: one.about),
         "joint_inspections": of_work("joint_inspections", JointInspectionPart),

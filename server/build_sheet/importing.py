@@ -39,7 +39,7 @@ from driveline_desk.models import JointInspection
 from hand_over.models import FollowUp, FollowUpEnd, HandOver
 from jobs.models import AxleFact, Job, Station, StationRecord
 from jobs.services import lock_numbers, next_number, number_in_use, settle
-from parts_wall.models import PartNeed, PartPhoto, PartRecord, WallBuild
+from parts_wall.models import PartNeed, PartPhoto, PartRecord, QuoteAnswer, QuoteLink, QuoteLinkEnd, WallBuild
 from records.writing import Writing
 from setup_bench.bench import Bench
 from setup_bench.models import (
@@ -58,6 +58,7 @@ from setup_bench.models import (
     Trial,
 )
 from shared.json_in import read_json
+from shared.links import new_token
 from shared.pictures import picture_in, shrunk_picture
 from shared.refusals import Conflict, Refusal, TooLarge
 from shared.scope import EVERY, in_shop
@@ -456,6 +457,13 @@ def _store_wall(found: WorkPart, work: Work, pictures: Pictures) -> None:
             picture = shrunk_picture(pictures[photo.id], f"pictures/{photo.id}.jpg")
             PartPhoto.objects.create(work=work, content=picture.content, small=picture.small, **_record(photo))
     PartNeed.objects.bulk_create(PartNeed(work=work, **_record(one)) for one in found.part_needs)
+    for quote in found.quotes:
+        link = QuoteLink.objects.create(work=work, token_hash=new_token(1)[1], **_record(quote, "end", "answer"))
+        if quote.end is not None:
+            QuoteLinkEnd.objects.create(link=link, **_record(quote.end))
+        if quote.answer is not None:
+            said = quote.answer.model_dump(exclude={"id"})
+            QuoteAnswer.objects.create(link=link, client_id=quote.answer.id, **said)
 
 
 def _store_part_records(found: JobFile, works: list[Work]) -> None:

@@ -1,16 +1,16 @@
-"""The open file of a job, version 8: documented in docs/formats.md, its JSON schema made from these classes.
+"""The open file of a job, version 9: documented in docs/formats.md, its JSON schema made from these classes.
 
-Versions 3 to 7 are read as they are: 7 had no hand-over, 6 no Diff bench, 5 no Parts wall, 3 ring and pinion alone. 1 and 2 had one piece
-of work, laid flat; they are read by `OldJobFile` and turned into this one.
+Versions 3 to 8 are read as they are: 8 had no quotes, 7 no hand-over, 6 no Diff bench, 5 no Parts wall, 3 ring and pinion alone. 1 and 2
+had one piece of work, laid flat; they are read by `OldJobFile` and turned into this one.
 """
 
 from __future__ import annotations
 
 from datetime import UTC, date, datetime
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, Self
 from uuid import NAMESPACE_OID, UUID, uuid5
 
-from pydantic import AfterValidator, AwareDatetime, Base64Bytes, BaseModel, ConfigDict, Field, StringConstraints
+from pydantic import AfterValidator, AwareDatetime, Base64Bytes, BaseModel, ConfigDict, Field, StringConstraints, model_validator
 
 from amber_core.driveline.inspection import JointFelt
 from amber_core.planning.quote import QuoteQuestion
@@ -21,6 +21,7 @@ from driveline_desk.schemas import DrivelineAnswer, DrivelineInputs
 from hand_over.content import readable
 from jobs.schemas import StationStateName, UseName, WaitsName
 from noise_finder.schemas import RecordedAnswer, RecordedInputs
+from parts_wall.quoted import readable as quoted
 from parts_wall.schemas import DecisionName, DrawnIn, NeedStateName, SideName, StackPieceOut
 from parts_wall.schemas import Key as PartKey
 from ratio_desk.schemas import RatioAnswer, RatioInputs
@@ -31,7 +32,7 @@ from vehicles.schemas import AxleName, LayoutName, PlaceName
 from work.schemas import KindName
 
 FORMAT: Literal["amber-pinion.job"] = "amber-pinion.job"
-VERSION: Literal[8] = 8
+VERSION: Literal[9] = 9
 FIRST_OF_WORKS = 3
 """The first version in which a job has pieces of work."""
 
@@ -534,6 +535,34 @@ class PartNeedPart(Written):
     note: Short = ""
 
 
+class QuoteAnswerPart(Part):
+    """What the customer said: yes or no to each line, with the name typed."""
+
+    id: UUID
+    name: Name
+    at: Moment
+    answers: dict[PartKey, bool]
+    note: Annotated[str, StringConstraints(max_length=1000)] = ""
+
+
+class QuotePart(Written):
+    """A quote as the customer saw it, whether it was withdrawn, and the answer. The link itself is not in the file: it opens nothing
+    elsewhere."""
+
+    expires_at: Moment
+    document: Annotated[dict[str, Any], AfterValidator(quoted)]
+    end: Written | None = None
+    answer: QuoteAnswerPart | None = None
+
+    @model_validator(mode="after")
+    def _holds_together(self) -> Self:
+        if self.expires_at <= self.at:
+            raise ValueError(say("this expires before it was made."))
+        if self.answer is not None and set(self.answer.answers) != {line["key"] for line in self.document["lines"]}:
+            raise ValueError(say("the answer is to other lines than the quote has."))
+        return self
+
+
 class WorkParts(Part):
     """What was recorded of a piece of work. `trial`, `reading` and `sign_off` point to ids in the same piece of work."""
 
@@ -562,6 +591,7 @@ class WorkParts(Part):
     part_records: Annotated[list[PartRecordPart], Field(max_length=3000)] = []
     part_photos: Annotated[list[PartPhotoPart], Field(max_length=400)] = []
     part_needs: Annotated[list[PartNeedPart], Field(max_length=3000)] = []
+    quotes: Annotated[list[QuotePart], Field(max_length=200)] = []
 
 
 class WorkPart(WorkParts):
@@ -633,7 +663,7 @@ class JobFile(Part):
     """A whole job. Every id stands once; `hash` is the SHA-256 of all the rest but `exported_at`."""
 
     format: Literal["amber-pinion.job"]
-    version: Literal[3, 4, 5, 6, 7, 8]
+    version: Literal[3, 4, 5, 6, 7, 8, 9]
     exported_at: datetime
     hash: Hash
     job: CardPart

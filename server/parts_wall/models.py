@@ -173,7 +173,10 @@ class PhoneQueue(models.Model):
 
 
 class QuoteLink(Record):
-    """A quote as a customer sees it without a login, until it expires or is called back. Only the hash of its token is stored."""
+    """A quote as a customer sees it without a login, until it expires or is called back.
+
+    Only the hash of its token is stored. One that came with a job's file has a token that nobody was told: it opens nothing here.
+    """
 
     work = models.ForeignKey(Work, on_delete=models.PROTECT, related_name="quote_links")
     token_hash = models.CharField(max_length=64, unique=True)
@@ -183,6 +186,11 @@ class QuoteLink(Record):
     class Meta:
         ordering = ["id"]
         constraints = [models.CheckConstraint(condition=Q(expires_at__gt=F("at")), name="quote_link_expires_later")]
+
+    @property
+    def by_file(self) -> bool:
+        """Whether a job's file brought it, whose names are no logins here."""
+        return self.by_id is None
 
     def __str__(self) -> str:
         return f"{self.work_id} until {self.expires_at:%Y-%m-%d}"

@@ -81,9 +81,10 @@ def _looked(wall: Wall) -> dict[str, Said]:
     found: dict[str, Said] = {}
     for state in wall.states.values():
         if state.look is not None:
+            words = listed(FINDINGS[one].word for one in state.look.findings if one in FINDINGS)
+            because = say("{part}: {found}", part=state.name, found=words)
             for key in look_at(state.look.findings, wall.assembly, state.key):
-                words = listed(FINDINGS[one].word for one in state.look.findings if one in FINDINGS)
-                found.setdefault(key, say("{part}: {found}", part=state.name, found=words))
+                found.setdefault(key, because)
     return found
 
 
@@ -214,7 +215,12 @@ def need_out(row: PartNeed) -> dict[str, Any]:
 
 def _link_out(link: Any) -> dict[str, Any]:
     answer, end = getattr(link, "answer", None), getattr(link, "end", None)
-    state = "called_back" if end else "answered" if answer else "expired" if link.expires_at <= timezone.now() else "open"
+    if end or answer:
+        state = "called_back" if end else "answered"
+    elif link.by_file:
+        state = "by_file"
+    else:
+        state = "expired" if link.expires_at <= timezone.now() else "open"
     return {
         "id": link.client_id,
         "state": state,

@@ -325,10 +325,10 @@ class QuoteAnswerOut(Plain):
 
 
 class QuoteLinkOut(Plain):
-    """A link that was made: `state` says whether it can still be answered."""
+    """A link that was made: `state` says whether it can still be answered; one that came with a file opens nothing here."""
 
     id: UUID
-    state: Literal["open", "expired", "called_back", "answered"]
+    state: Literal["open", "expired", "called_back", "answered", "by_file"]
     by_name: str
     at: datetime
     expires_at: datetime

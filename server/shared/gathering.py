@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date, datetime
 from decimal import Decimal
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Any
 from uuid import UUID
 
@@ -23,7 +23,7 @@ _KEY = UUID(int=0xA3BE55)
 """Stands for the key while a statement is compiled."""
 
 _READ: dict[str, Callable[[Any], Any]] = {
-    "UUIDField": UUID,
+    "UUIDField": lru_cache(maxsize=8192)(UUID),  # the same few hundred, over and over: to read one takes as long as all else of a row
     "DateTimeField": datetime.fromisoformat,
     "DateField": date.fromisoformat,
     "DecimalField": lambda value: Decimal(str(value)),

@@ -99,6 +99,7 @@ class Layout:
         self.note()
         members = ",".join(f"{one.name}=http://{ADDRESS}:{one.etcd_peer}" for one in self.nodes)
         common: dict[str, object] = {"scope": SCOPE, "address": ADDRESS, "members": members, "pgbackrest": str(self.pgbackrest)}
+        common["scripts"] = self.folder
         common |= {"primary_port": self.primary, "standby_port": self.standby, "front_port": self.front}
         common |= {f"{name}_password": word for name, word in self.passwords.items()}
         common["etcd_hosts"] = ",".join(f"{ADDRESS}:{one.etcd_client}" for one in self.nodes)

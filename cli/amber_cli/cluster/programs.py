@@ -27,7 +27,8 @@ _DATABASE_ENDS_WITHIN_S = 40.0
 def install_all(layout: Layout) -> None:
     """Debian's packages, and Patroni where the database's user can read it."""
     install.system("run", install.CLUSTER)
-    shutil.copy(DEPLOY / "heal.py", layout.folder)  # a checkout below somebody's own folder is not read by the database's user
+    for script in ("heal.py", "restore.py"):  # a checkout below somebody's own folder is not read by the database's user
+        shutil.copy(DEPLOY / script, layout.folder)
     install.beside(DEPLOY / "requirements.txt", layout.folder / _SITE)
 
 

@@ -11,7 +11,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 
 from amber_core.procedures.library import before_acts
 from build_sheet.importing import NO_HASH
-from build_sheet.job_file import content_hash
+from build_sheet.job_file import VERSION, content_hash
 from jobs.models import Job
 from setup_bench.models import Reading
 from test_support.api_case import API, ApiTestCase
@@ -56,7 +56,7 @@ class OlderFiles(ApiTestCase):
                 self.assertEqual([(one["origin"], one["by_name"]) for one in sheet["sign_offs"]], [("file", "Greta Fell")])
                 self.assertEqual((sheet["signed"], sheet["imported_note"]), (False, NO_HASH))
                 again = self.call("get", f"/jobs/{job}/job.json").json()
-                self.assertEqual((again["version"], len(again["works"][0]["trials"])), (8, len(plain["trials"])))
+                self.assertEqual((again["version"], len(again["works"][0]["trials"])), (VERSION, len(plain["trials"])))
 
     def test_version_3_is_worked_on_by_the_run_sheet_that_it_was_worked_by(self) -> None:
         plain = json.loads(_OLD)
@@ -112,7 +112,7 @@ class OlderFiles(ApiTestCase):
         wall = self.call("get", f"/work/{job}/parts").json()
         self.assertEqual((wall["guessed"], [one for one in wall["parts"] if one["off"]]), (True, []))
         again = self.call("get", f"/jobs/{job}/job.json").json()
-        self.assertEqual((again["version"], again["works"][0]["steps"]), (8, plain["works"][0]["steps"]))
+        self.assertEqual((again["version"], again["works"][0]["steps"]), (VERSION, plain["works"][0]["steps"]))
 
     def test_version_6_comes_in_with_its_wall_and_an_empty_bench(self) -> None:
         plain = json.loads((Path(__file__).parent / "older_files/version-6-final-drive-in-parts.json").read_text())
@@ -122,7 +122,7 @@ class OlderFiles(ApiTestCase):
         self.assertGreater(len([one for one in wall["parts"] if one["off"]]), 3)
         self.assertEqual(self.call("get", f"/work/{job}/diff-bench").json()["results"], [])
         again = self.call("get", f"/jobs/{job}/job.json").json()
-        self.assertEqual((again["version"], again["works"][0]["part_records"]), (8, plain["works"][0]["part_records"]))
+        self.assertEqual((again["version"], again["works"][0]["part_records"]), (VERSION, plain["works"][0]["part_records"]))
 
     def test_two_jobs_of_one_vehicle_come_to_one_vehicle(self) -> None:
         plain = json.loads(_OLD)

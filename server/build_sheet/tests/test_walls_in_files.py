@@ -6,6 +6,7 @@ import io
 import json
 import uuid
 import zipfile
+from pathlib import Path
 from typing import Any
 
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -40,6 +41,7 @@ class WallsInFiles(ApiTestCase):
         text, new = json.dumps(plain), {}
         work = plain["works"][0]
         ids = {plain["job"]["id"], plain["vehicle"]["id"]}
+        ids |= {inner["id"] for quote in work["quotes"] for inner in (quote["end"], quote["answer"]) if inner}
         ids |= {row["id"] for rows in work.values() if isinstance(rows, list) for row in rows if isinstance(row, dict) and "id" in row}
         for one in [*ids, *(row["id"] for row in plain["station_records"])]:
             new[one] = str(uuid.uuid4())
@@ -89,6 +91,58 @@ class WallsInFiles(ApiTestCase):
         self.assertEqual(reply.status_code, 201, reply.content)
         self.assertEqual(PartPhoto.objects.filter(work__job=reply.json()["job_id"]).count(), 0)
         self.assertEqual(PartRecord.objects.filter(work__job=reply.json()["job_id"]).count(), 6)
+
+    def quoted(self) -> dict[str, Any]:
+        """The file of a job with a quote that was answered, one that was withdrawn and one that is open."""
+        ways = {"hourly": 6000, "ways": [{"name": "New gear set", "minutes": 300, "parts": []}]}
+        looked = {"key": "ring", "findings": ["chip"], "decision": "replace", "ways": ways, "way": "New gear set"}
+        self.assertEqual(self.post(f"/work/{self.work}/parts/looks", looked).status_code, 201)
+        quote = {"hourly": "60", "keys": ["ring"], "intro": "Found today"}
+        tokens = [self.post(f"/work/{self.work}/parts/quotes", quote).json()["token"] for _ in range(3)]
+        said = {"answers": {"ring": True}, "name": "A. Customer", "note": "Go ahead"}
+        self.assertEqual(self.post(f"/shared-quotes/{tokens[0]}/answer", said, by=None).status_code, 201)
+        second = self.wall(self.work)["links"][1]["id"]
+        self.assertEqual(self.post(f"/quote-links/{second}/end", {}).status_code, 201)
+        return json.loads(self.unpacked()["job.json"])  # type: ignore[no-any-return]
+
+    def sent(self, plain: dict[str, Any]) -> Any:
+        return self.send(self.zipped({"job.json": json.dumps(plain).encode()}))
+
+    def test_quotes_come_along_with_what_the_customer_said(self) -> None:
+        plain, _ = self.renamed(self.quoted())
+        job = self.sent(plain).json()["job_id"]
+        links = self.wall(job)["links"]
+        self.assertEqual([one["state"] for one in links], ["answered", "called_back", "by_file"])
+        self.assertEqual((links[0]["answer"]["name"], links[0]["answer"]["answers"]), ("A. Customer", {"ring": True}))
+        here = {one["at"]: one["state"] for one in self.wall(self.work)["links"]}
+        self.assertEqual([here[one["at"]] for one in links], ["answered", "called_back", "open"])
+        self.assertIn("A. Customer", self.call("get", f"/work/{job}/sheet.html").content.decode())
+        again = self.call("get", f"/jobs/{job}/job.json").json()
+        self.assertEqual(again["works"][0]["quotes"], plain["works"][0]["quotes"])
+
+    def test_a_quote_that_cannot_be_shown_is_refused_and_leaves_nothing(self) -> None:
+        plain, _ = self.renamed(self.quoted())
+        quote, before = plain["works"][0]["quotes"][0], Job.objects.count()
+        document, line = quote["document"], quote["document"]["lines"][0]
+        for name, wrong in (
+            ("no lines", {"document": {**document, "lines": []}}),
+            ("a total beyond money", {"document": {**document, "lines": [{**line, "ways": [{**line["ways"][0], "total": 10**14}]}]}}),
+            ("something else beside", {"document": {**document, "script": "x"}}),
+            ("an answer to another line", {"answer": {**quote["answer"], "answers": {"pinion": True}}}),
+            ("ended before it began", {"expires_at": "2001-01-01T00:00:00Z"}),
+        ):
+            with self.subTest(name):
+                part = {**plain["works"][0], "quotes": [{**quote, **wrong}]}
+                self.assert_refused(self.sent({**plain, "works": [part]}), 422, "bad_file")
+        self.assertEqual(Job.objects.count(), before)
+
+    def test_version_8_comes_in_without_quotes(self) -> None:
+        plain = json.loads((Path(__file__).parent / "older_files/version-8-strip-and-report.json").read_text())
+        self.assertEqual((plain["version"], plain["hash"]), (8, content_hash(plain)))
+        reply = self.sent(plain)
+        self.assertEqual(reply.status_code, 201, reply.content)
+        again = self.call("get", f"/jobs/{reply.json()['job_id']}/job.json").json()["works"][0]
+        self.assertEqual((again["part_records"], again["quotes"]), (plain["works"][0]["part_records"], []))
 
     def test_zips_that_cannot_be_taken_leave_nothing(self) -> None:
         entries = self.unpacked()

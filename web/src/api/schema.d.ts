@@ -6078,7 +6078,7 @@ export interface components {
             photo: string | null;
             ways: components["schemas"]["QuotedWayOut"][];
         };
-        /** @description A link that was made: `state` says whether it can still be answered. */
+        /** @description A link that was made: `state` says whether it can still be answered; one that came with a file opens nothing here. */
         QuoteLinkOut: {
             answer: components["schemas"]["QuoteAnswerOut"] | null;
             /** Format: date-time */
@@ -6090,7 +6090,7 @@ export interface components {
             id: string;
             lines: number;
             /** @enum {string} */
-            state: "open" | "expired" | "called_back" | "answered";
+            state: "open" | "expired" | "called_back" | "answered" | "by_file";
         };
         /** @description The token is told once. */
         QuoteMadeOut: {

@@ -25,7 +25,13 @@
   let wrong = $state<string | null>(null);
   let made = $state<{ address: string; until: string } | null>(null);
   const ids = new UnansweredIds();
-  const STATES = { open: "open", expired: "expired", called_back: "withdrawn", answered: "answered" };
+  const STATES = {
+    open: "open",
+    expired: "expired",
+    called_back: "withdrawn",
+    answered: "answered",
+    by_file: "from another workshop, not answered there",
+  };
   const keys = $derived(decided.filter((part) => !left.includes(part.key)).map((part) => part.key));
 
   // an hour costs here what it cost where the ways were priced

@@ -1,0 +1,52 @@
+"""What a standby fetches from the archive, without timelines that nobody leads on.
+
+A primary that died just after it took over has begun a timeline, and the archive has its history; nothing was acknowledged on it where
+another one leads on without it. A standby that found that history would want to follow it, and no start would get through. So a history
+beyond the timeline of the one that leads is not there for a standby. Whoever takes over itself is shown all of them, and takes a number
+that is still free.
+
+    python3 restore.py NAME REST-ADDRESS FILE PLACE COMMAND...
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import re
+import sys
+import urllib.error
+import urllib.request
+from typing import Any
+
+NOT_THERE = 1
+_HISTORY = re.compile(r"([0-9A-F]{8})\.history")
+
+
+def is_left_behind(file: str, name: str, members: list[dict[str, Any]]) -> bool:
+    """Whether a file is the history of a timeline beyond that of another node, which leads."""
+    found = _HISTORY.fullmatch(file)
+    leads = next((one for one in members if one.get("role") == "leader" and one.get("state") == "running"), None)
+    if found is None or leads is None or leads["name"] == name or "timeline" not in leads:
+        return False
+    return int(found[1], 16) > int(leads["timeline"])
+
+
+def members_of(address: str) -> list[dict[str, Any]]:
+    """What this node's Patroni knows of all; nothing when it does not answer."""
+    try:
+        with urllib.request.urlopen(f"{address}/cluster", timeout=5) as reply:  # noqa: S310 - Patroni's own address on this machine
+            found: list[dict[str, Any]] = json.loads(reply.read()).get("members", [])
+            return found
+    except (urllib.error.URLError, OSError, ValueError):
+        return []
+
+
+def main(name: str, address: str, file: str, place: str, *command: str) -> None:
+    """Fetch it, or say that it is not there."""
+    if _HISTORY.fullmatch(file) and is_left_behind(file, name, members_of(address)):
+        sys.exit(NOT_THERE)
+    os.execvp(command[0], [*command, file, place])
+
+
+if __name__ == "__main__":
+    main(*sys.argv[1:])

@@ -1,0 +1,57 @@
+"""What a quote says, as it is kept and as files carry it."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any
+from uuid import UUID
+
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+
+from amber_core.words import Said
+from parts_wall.schemas import DrawnIn, Key
+
+
+class _Quoted(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+
+class QuotedWay(_Quoted):
+    """One way with its price, in the smallest unit of money."""
+
+    name: Annotated[str, StringConstraints(max_length=80)]
+    total: Annotated[int, Field(ge=0, le=10**13)]
+    wait_days: Annotated[float, Field(ge=0, le=10_000, allow_inf_nan=False)]
+    chosen: bool
+
+
+class QuotedLine(_Quoted):
+    """A part: what was found, and what it would take."""
+
+    key: Key
+    part: Said
+    found: Said
+    note: Annotated[str, StringConstraints(max_length=400)]
+    decision: Said
+    photo: UUID | None
+    drawn: Annotated[list[DrawnIn], Field(max_length=20)]
+    ways: Annotated[list[QuotedWay], Field(max_length=20)]
+
+
+class QuoteContent(_Quoted):
+    """The whole quote."""
+
+    intro: Annotated[str, StringConstraints(max_length=1000)]
+    tax_pct: Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
+    lines: Annotated[list[QuotedLine], Field(min_length=1, max_length=60)]
+
+
+def readable(document: dict[str, Any]) -> dict[str, Any]:
+    """The quote, unchanged, when it can be shown.
+
+    Raises
+    ------
+    pydantic.ValidationError
+        When something of it is missing or of another kind.
+    """
+    QuoteContent.model_validate(document)
+    return document
