@@ -9,7 +9,14 @@ import { stubServer } from "../test/stub-server";
 vi.stubGlobal("navigator", {}); // a page that is not served safely: without locks
 type Answer = "done" | "lose" | "refuse" | "stumble" | "signed out" | "other";
 let next: Answer[] = [];
-const wall = (more: object = {}) => ({ parts: [], phones: [], needs: [], links: [], ...more });
+const wall = (more: object = {}) => ({
+  work_id: "work",
+  parts: [],
+  phones: [],
+  needs: [],
+  links: [],
+  ...more,
+});
 const got = stubServer((sent) => {
   if (sent.method === "GET") return Response.json(wall());
   const answer = sent.path.endsWith("/announced") ? "done" : (next.shift() ?? "done");
@@ -27,7 +34,8 @@ const got = stubServer((sent) => {
       { error: { code: "bad_input", message: "50 mm is no shim.", field: "stack" } },
       { status: 422 },
     );
-  return Response.json(wall(), { status: 201 });
+  const under = sent.path.includes("/quote-links/") ? { work_id: "the other work" } : {};
+  return Response.json(wall(under), { status: 201 });
 });
 
 /** The page as it is loaded again: what it kept lies in the browser. */
@@ -135,5 +143,16 @@ describe("how it is written", () => {
   it("has amounts with two places and a capital at the beginning", async () => {
     const { money, titled } = await page();
     expect([money(1250), money(null), titled("ring gear")]).toEqual(["12.50", "", "Ring gear"]);
+  });
+});
+
+describe("a link of other work on the same assembly", () => {
+  it("is withdrawn without leaving the wall that is open", async () => {
+    got.length = 0;
+    const { on } = await page();
+    await on.load();
+    expect(await on.endLink("link")).toBe(true);
+    expect(on.wall?.work_id).toBe("work");
+    expect(got.map((one) => one.method)).toEqual(["GET", "POST", "GET"]);
   });
 });

@@ -196,7 +196,9 @@ export class WallOnScreen {
     this.busy = false;
     this.refused = answer.kind === "refused" ? answer.refused.code : null;
     if (answer.kind === "done") {
-      this.wall = answer.value;
+      // a link can belong to other work on the same assembly: its answer is the wall as seen from there
+      if (answer.value.work_id === this.workId) this.wall = answer.value;
+      else await this.load();
       this.wrong = null;
       return true;
     }
