@@ -96,6 +96,16 @@ class WhatComesOut(TestCase):
         self.assertFalse(axle(ring_mm=ring, runout_mm=0.05).lands(WINDOW))
         self.assertFalse(axle(ring_mm=ring + 0.1).lands(WINDOW))
 
+    def test_a_patch_that_runs_off_is_out_but_for_the_toe_of_the_coast_flank(self) -> None:
+        right = axle()
+        one = axle(ring_mm=right._ready.ring_for_arc_mm(0.165 / right._ready.plunger_per_arc, pinion_mm=0.0))
+        plain = one.truth
+        for flank, edge, good in (("drive", "heel", False), ("drive", "toe", False), ("coast", "tip", False), ("coast", "toe", True)):
+            with self.subTest(flank=flank, edge=edge):
+                patch = getattr(plain, flank)
+                one.__dict__["truth"] = replace(plain, **{flank: replace(patch, edge=replace(patch.edge, **{edge: 0.9}))})
+                self.assertEqual(one.lands(WINDOW), good)
+
 
 class Technicians(TestCase):
     def test_random_axles_are_what_their_number_makes_them(self) -> None:

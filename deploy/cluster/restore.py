@@ -1,17 +1,16 @@
-"""What a standby fetches from the archive, without timelines that nobody leads on.
+"""Whether a standby fetches a history from the archive: not one of a timeline that nobody leads on.
 
 A primary that died just after it took over has begun a timeline, and the archive has its history; nothing was acknowledged on it where
 another one leads on without it. A standby that found that history would want to follow it, and no start would get through. So a history
 beyond the timeline of the one that leads is not there for a standby. Whoever takes over itself is shown all of them, and takes a number
 that is still free.
 
-    python3 restore.py NAME REST-ADDRESS FILE PLACE COMMAND...
+    python3 restore.py NAME REST-ADDRESS FILE        # 0: fetch it
 """
 
 from __future__ import annotations
 
 import json
-import os
 import re
 import sys
 import urllib.error
@@ -41,12 +40,10 @@ def members_of(address: str) -> list[dict[str, Any]]:
         return []
 
 
-def main(name: str, address: str, file: str, place: str, *command: str) -> None:
-    """Fetch it, or say that it is not there."""
-    if _HISTORY.fullmatch(file) and is_left_behind(file, name, members_of(address)):
-        sys.exit(NOT_THERE)
-    os.execvp(command[0], [*command, file, place])
+def main(name: str, address: str, file: str) -> int:
+    """0 when it may be fetched, else as a command ends that found nothing."""
+    return NOT_THERE if is_left_behind(file, name, members_of(address)) else 0
 
 
 if __name__ == "__main__":
-    main(*sys.argv[1:])
+    sys.exit(main(*sys.argv[1:]))

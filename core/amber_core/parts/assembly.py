@@ -181,6 +181,15 @@ class Assembly:
                 self.places[place.key] = place
                 self._of.setdefault(part.code, []).append(place)
 
+    def places_of(self, code: str) -> Sequence[Place]:
+        """Where a part stands: once, on both sides, or not at all."""
+        return self._of.get(code, ())
+
+    @cached_property
+    def rank(self) -> dict[str, int]:
+        """Where each place stands in the table."""
+        return {key: place for place, key in enumerate(self.places)}
+
     @cached_property
     def before(self) -> dict[str, frozenset[str]]:
         """What must be off before each place is."""
@@ -215,8 +224,7 @@ class Assembly:
 
     def order_off(self, keys: Iterable[str]) -> list[str]:
         """An order that these can come off in: the table's, as far as it goes."""
-        rank = {key: place for place, key in enumerate(self.places)}
-        return _sorted(set(keys), self.before, rank)
+        return _sorted(set(keys), self.before, self.rank)
 
     def order_back(self, off: Sequence[str]) -> list[Back]:
         """The order that these go back in: the reverse of how they came off, with what has to be otherwise.

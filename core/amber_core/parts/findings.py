@@ -201,7 +201,8 @@ def look_at(found: Iterable[str], assembly: Assembly, own: str) -> list[str]:
     """
     codes = {code for one in found if one in FINDINGS for code in FINDINGS[one].look_at}
     of_shaft = _of_shaft(own)
-    return [key for key, place in assembly.places.items() if place.part.code in codes and key != own and _of_shaft(key) == of_shaft]
+    keys = [place.key for code in codes for place in assembly.places_of(code)]
+    return sorted((key for key in keys if key != own and _of_shaft(key) == of_shaft), key=assembly.rank.__getitem__)
 
 
 def _of_shaft(key: str) -> bool:

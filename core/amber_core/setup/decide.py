@@ -29,6 +29,8 @@ _ALIKE = 0.03
 """Of a move: what differs by less is alike, and the smaller move is made."""
 _REGRET = 2.0
 """What taking apart a set that was in counts for beside its minutes, in moves."""
+_PATIENCE = 0.5
+"""What a reading counts for, as a share of its minutes: paint is quicker put on again than an axle taken apart for nothing is forgiven."""
 _ENOUGH_MOVES, _STILL_LIKELY = 2, 0.6
 """After so many moves a set is as good as it gets where no move would be surer than `confidence`, unless none is even this likely."""
 _LANDS = np.array([0.0, 0.5, 0.6, 0.7, 0.8, 0.85, 0.9, 0.95, 1.0])
@@ -51,7 +53,7 @@ class Place:
 @dataclass(frozen=True)
 class Weighed:
     """An act with what it is expected to cost until the set-up is done [min], the odds that it brings it to an end [-], and what it counts
-    for [min]: its minutes, and what taking apart a set that was in counts for beside them."""
+    for [min]: its minutes, a reading's at half, and what taking apart a set that was in counts for beside them."""
 
     act: Act
     minutes: float
@@ -147,7 +149,7 @@ class Decision:
             go = self._go_after(few, seen, surprise, weight)
             regret = self._regret(stays)
             ends, spent = end <= go + regret, ahead * self.costs.read_minutes
-            counts = spent + float(np.minimum(end, go + regret).mean())
+            counts = _PATIENCE * spent + float(np.minimum(end, go + regret).mean())
             if counts < best.counts:
                 best = Weighed("read_again", spent + float(np.where(ends, end, go).mean()), float(ends.mean()), counts)
         return best

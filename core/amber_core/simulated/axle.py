@@ -21,6 +21,7 @@ from amber_core.gearset.description import GearSetDescription
 from amber_core.setup.question import Adjust, Edge, SetupQuestion, SetupTrial, SetupWindow, TrialBacklash, TrialDepth, TrialPatch
 
 Flank = Literal["drive", "coast"]
+_EDGES: tuple[Edge, ...] = ("toe", "heel", "root", "tip")
 SEEN_TO_RUN_OFF = 0.5
 """How strongly an edge is marked when somebody says that the patch runs off there, [-]."""
 
@@ -133,13 +134,15 @@ class SimulatedAxle:
         return Truth(backlash_mm=mean, backlash_least_mm=mean - swing, backlash_greatest_mm=mean + swing, drive=drive, coast=coast)
 
     def lands(self, window: SetupWindow) -> bool:
-        """Whether the axle is truly in the window: backlash all round, and the middles of both patches."""
+        """Whether the axle is truly in the window: backlash all round, the middles of both patches, and neither running off."""
         truth, slack = self.truth, 1e-9
         return (
             truth.backlash_least_mm >= window.backlash_min_mm - slack
             and truth.backlash_greatest_mm <= window.backlash_max_mm + slack
             and window.pattern.drive.holds(truth.drive.u, truth.drive.v)
             and window.pattern.coast.holds(truth.coast.u, truth.coast.v)
+            and not _is_off("drive", truth.drive)
+            and not _is_off("coast", truth.coast)
         )
 
     def backlash_round(self) -> list[CircleReading]:
@@ -157,7 +160,7 @@ class SimulatedAxle:
         true = self.truth.drive if (flank == "drive") is not mistaken else self.truth.coast
         scatter = np.array([self.instruments.patch_u_sd, self.instruments.patch_v_sd])
         u, v = np.array([true.u, true.v]) + scatter * self.draw.standard_normal(2)
-        edges: list[Edge] = [edge for edge in ("toe", "heel", "root", "tip") if getattr(true.edge, edge) > SEEN_TO_RUN_OFF]
+        edges = _edges(true)
         return TrialPatch(u=float(np.clip(u, 0.0, 1.0)), v=float(np.clip(v, 0.0, 1.0)), runs_off=edges)
 
     def measured_depth(self) -> TrialDepth:
@@ -174,3 +177,13 @@ class SimulatedAxle:
 
     def _goes_wrong(self) -> bool:
         return bool(self.draw.random() < self.instruments.wrong_share)
+
+
+def _edges(one: Patch) -> list[Edge]:
+    """Where somebody says that a patch runs off."""
+    return [edge for edge in _EDGES if getattr(one.edge, edge) > SEEN_TO_RUN_OFF]
+
+
+def _is_off(flank: Flank, one: Patch) -> bool:
+    """Whether it runs off where that is out: a fade at the toe of the coast flank is usual."""
+    return any(not (flank == "coast" and edge == "toe") for edge in _edges(one))
