@@ -13,7 +13,8 @@ from PIL import Image
 from playwright.sync_api import Locator, Page, expect
 
 from accounts.models import User
-from e2e.base import LAUNCHED, PATIENCE_MS, BrowserTestCase, below
+from e2e.base import PATIENCE_MS, BrowserTestCase, below
+from e2e.chromium import LAUNCHED
 from e2e.touch import TouchTestCase
 from parts_wall import services
 from parts_wall.models import PartPhoto, PartRecord

@@ -332,6 +332,8 @@ def weighed_acts(decision: Decision, stay: float, good: bool, others: list[Weigh
     to_be_had = [one for one in found if np.isfinite(one.counts)] or [Weighed("move", np.inf, 0.0, np.inf)]  # one that wants other shims
     rather = {"measure": _WORTH_MEASURING * decision.costs.measure_minutes}
     best = min(to_be_had, key=lambda one: one.counts + rather.get(one.act, 0.0))
+    if best.act in ("move", "measure") and again.against_a_move < best.counts:
+        best = again
     return [best, *sorted((one for one in to_be_had if one is not best), key=lambda one: one.minutes)]
 
 

@@ -6,7 +6,7 @@ Symbols: p odds that it is in as it stands; q odds that a move lands; c_m, c_r, 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -30,7 +30,7 @@ _ALIKE = 0.03
 _REGRET = 2.0
 """What taking apart a set that was in counts for beside its minutes, in moves."""
 _PATIENCE = 0.5
-"""What a reading counts for, as a share of its minutes: paint is quicker put on again than an axle taken apart for nothing is forgiven."""
+"""What a reading counts for against a move, as a share of its minutes: rather one too many than an axle taken apart for nothing."""
 _ENOUGH_MOVES, _STILL_LIKELY = 2, 0.6
 """After so many moves a set is as good as it gets where no move would be surer than `confidence`, unless none is even this likely."""
 _LANDS = np.array([0.0, 0.5, 0.6, 0.7, 0.8, 0.85, 0.9, 0.95, 1.0])
@@ -53,12 +53,13 @@ class Place:
 @dataclass(frozen=True)
 class Weighed:
     """An act with what it is expected to cost until the set-up is done [min], the odds that it brings it to an end [-], and what it counts
-    for [min]: its minutes, a reading's at half, and what taking apart a set that was in counts for beside them."""
+    for [min]: its minutes, and what taking apart a set that was in counts for beside them; a reading counts for less `against_a_move`."""
 
     act: Act
     minutes: float
     odds: float
     counts: float
+    against_a_move: float = np.inf
 
 
 def after_a_move(odds: Field | float, costs: Costs) -> Field:
@@ -138,7 +139,7 @@ class Decision:
         draw = np.random.default_rng(31)
         own, noise = draw.standard_normal(seen.shape), draw.standard_normal((_READINGS, 4))
         chosen = seen[np.linspace(0, len(seen) - 1, _READINGS).astype(int)]
-        best = Weighed("read_again", np.inf, 0.0, np.inf)
+        best, patient = Weighed("read_again", np.inf, 0.0, np.inf), np.inf
         for ahead in _AHEAD:
             sds = self.sds / np.sqrt(ahead)
             shown = chosen + noise * sds
@@ -149,10 +150,11 @@ class Decision:
             go = self._go_after(few, seen, surprise, weight)
             regret = self._regret(stays)
             ends, spent = end <= go + regret, ahead * self.costs.read_minutes
-            counts = _PATIENCE * spent + float(np.minimum(end, go + regret).mean())
-            if counts < best.counts:
-                best = Weighed("read_again", spent + float(np.where(ends, end, go).mean()), float(ends.mean()), counts)
-        return best
+            then = float(np.minimum(end, go + regret).mean())
+            patient = min(patient, _PATIENCE * spent + then)
+            if spent + then < best.counts:
+                best = Weighed("read_again", spent + float(np.where(ends, end, go).mean()), float(ends.mean()), spent + then)
+        return replace(best, against_a_move=patient)
 
     def weigh_measuring(self, depth: Field, sd_mm: float) -> Weighed:
         """Measuring the depth while it is apart, and then moving.
