@@ -16,11 +16,11 @@ class _Quoted(BaseModel):
 
 
 class QuotedWay(_Quoted):
-    """One way with its price, in the smallest unit of money."""
+    """One way with its price, in the smallest unit of money; less than nothing where more comes back than it costs."""
 
-    name: Annotated[str, StringConstraints(max_length=80)]
-    total: Annotated[int, Field(ge=0, le=10**13)]
-    wait_days: Annotated[float, Field(ge=0, le=10_000, allow_inf_nan=False)]
+    name: str
+    total: int
+    wait_days: Annotated[float, Field(ge=0, allow_inf_nan=False)]
     chosen: bool
 
 
@@ -34,7 +34,7 @@ class QuotedLine(_Quoted):
     decision: Said
     photo: UUID | None
     drawn: Annotated[list[DrawnIn], Field(max_length=20)]
-    ways: Annotated[list[QuotedWay], Field(max_length=20)]
+    ways: Annotated[list[QuotedWay], Field(max_length=100)]
 
 
 class QuoteContent(_Quoted):
