@@ -9,6 +9,7 @@ from uuid import UUID
 
 from playwright.sync_api import FilePayload, expect
 
+from build_sheet.job_file import VERSION
 from e2e.base import BrowserTestCase, below
 from jobs.models import Job
 from stores.models import ShimRow
@@ -46,7 +47,7 @@ class Importing(BrowserTestCase):
         cases = [
             (content[:3000], "cut off or damaged"),
             (b"{}", "not an Amber Pinion job file"),
-            (json.dumps({**plain, "version": 9}).encode(), "newer release"),
+            (json.dumps({**plain, "version": VERSION + 1}).encode(), "newer release"),
             (content, "is already here"),
         ]
         for damaged, sentence in cases:

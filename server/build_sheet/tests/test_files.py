@@ -15,7 +15,7 @@ from django.db import connection
 from django.test import TransactionTestCase
 
 from accounts import demo as people
-from build_sheet.job_file import json_schema
+from build_sheet.job_file import VERSION, json_schema
 from demo_world import world
 from jobs.models import Job
 from setup_bench.models import Reading, Trial
@@ -85,7 +85,7 @@ class Files(ApiTestCase):
             ("a picture", b"\x89PNG\xff\xfe\x00", 422, "not_json", "not text"),
             ("deeply nested", b"[" * 100_000, 422, "not_json", "nested too deeply"),
             ("something else", b'{"format": "shopping list"}', 422, "other_format", "not an Amber Pinion job file"),
-            ("newer", changed(version=9), 422, "newer_version", "newer release"),
+            ("newer", changed(version=VERSION + 1), 422, "newer_version", "newer release"),
             ("no version", changed(version="one"), 422, "no_version", "does not give its version"),
             ("a reference into nothing", changed_work(readings=lost), 422, "missing_reference", "points to a trial"),
             ("a field that is missing", changed(job={}), 422, "bad_file", "job.id"),
