@@ -6,6 +6,7 @@ had one piece of work, laid flat; they are read by `OldJobFile` and turned into 
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import UTC, date, datetime
 from typing import Annotated, Any, Literal, Self
 from uuid import NAMESPACE_OID, UUID, uuid5
@@ -18,10 +19,10 @@ from amber_core.vibration.felt import Felt, FeltQuestion
 from amber_core.words import Said, say, storing
 from diff_bench.schemas import BenchInputs, BenchSummary
 from driveline_desk.schemas import DrivelineAnswer, DrivelineInputs
-from hand_over.content import readable
+from hand_over.content import PageContent
 from jobs.schemas import StationStateName, UseName, WaitsName
 from noise_finder.schemas import RecordedAnswer, RecordedInputs
-from parts_wall.quoted import readable as quoted
+from parts_wall.quoted import QuoteContent
 from parts_wall.schemas import DecisionName, DrawnIn, NeedStateName, SideName, StackPieceOut
 from parts_wall.schemas import Key as PartKey
 from ratio_desk.schemas import RatioAnswer, RatioInputs
@@ -61,6 +62,16 @@ Hash = Annotated[str, StringConstraints(pattern=r"^[0-9a-f]{64}$")]
 
 class Part(BaseModel):
     model_config = ConfigDict(extra="forbid")
+
+
+def _shown_as(content: type[BaseModel]) -> Callable[[dict[str, Any]], dict[str, Any]]:
+    """A check of what was given to somebody: kept unchanged, when it can be shown as this."""
+
+    def unchanged(document: dict[str, Any]) -> dict[str, Any]:
+        content.model_validate(document)
+        return document
+
+    return unchanged
 
 
 class Written(Part):
@@ -550,7 +561,7 @@ class QuotePart(Written):
     elsewhere."""
 
     expires_at: Moment
-    document: Annotated[dict[str, Any], AfterValidator(quoted)]
+    document: Annotated[dict[str, Any], AfterValidator(_shown_as(QuoteContent))]
     end: Written | None = None
     answer: QuoteAnswerPart | None = None
 
@@ -655,7 +666,7 @@ class HandOverPart(Written):
 
     odometer_km: Kilometres
     received_by: Annotated[str, StringConstraints(min_length=1, max_length=120)]
-    page: Annotated[dict[str, Any], AfterValidator(readable)]
+    page: Annotated[dict[str, Any], AfterValidator(_shown_as(PageContent))]
     follow_ups: Annotated[list[FollowUpPart], Field(max_length=60)] = []
 
 

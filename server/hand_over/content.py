@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
@@ -71,15 +71,3 @@ class PageContent(_Page):
     driver: Annotated[list[Said], Field(max_length=100)]
     stop_if: Annotated[list[Said], Field(max_length=100)]
     told: dict[Annotated[str, StringConstraints(max_length=40)], _Text]
-
-
-def readable(page: dict[str, Any]) -> dict[str, Any]:
-    """The page, unchanged, when it can be shown.
-
-    Raises
-    ------
-    pydantic.ValidationError
-        When something of it is missing or of another kind.
-    """
-    PageContent.model_validate(page)
-    return page

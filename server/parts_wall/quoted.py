@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from typing import Annotated
 from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
@@ -43,15 +43,3 @@ class QuoteContent(_Quoted):
     intro: Annotated[str, StringConstraints(max_length=1000)]
     tax_pct: Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
     lines: Annotated[list[QuotedLine], Field(min_length=1, max_length=60)]
-
-
-def readable(document: dict[str, Any]) -> dict[str, Any]:
-    """The quote, unchanged, when it can be shown.
-
-    Raises
-    ------
-    pydantic.ValidationError
-        When something of it is missing or of another kind.
-    """
-    QuoteContent.model_validate(document)
-    return document

@@ -154,7 +154,7 @@ def write(
 def bringing(
     do: Callable[[Writing], _Brought | None], read: Callable[[], _Brought]
 ) -> tuple[Callable[[Writing], None], Callable[[], _Brought]]:
-    """A write, and what it brought along to be shown: read anew where it brought nothing, or was stored before."""
+    """The write, and what to show after it: what the write left, or read again where it left nothing or was stored before."""
     kept: list[_Brought | None] = []
 
     def done(writing: Writing) -> None:
