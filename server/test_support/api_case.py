@@ -8,6 +8,7 @@ import uuid
 from typing import Any
 
 from django.test import Client, TestCase
+from django.test.client import ClientHandler
 from PIL import Image
 
 from accounts import demo as people
@@ -28,10 +29,24 @@ def picture(kind: str = "JPEG", size: tuple[int, int] = (8, 6)) -> bytes:
     return out.getvalue()
 
 
+class Browser(Client):
+    """A browser; all of them ask one handler, as they would one server: to make it, every static file is looked at."""
+
+    _server = ClientHandler(enforce_csrf_checks=False)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.handler = self._server
+
+
 class ApiTestCase(TestCase):
     """A shop with people and families, and no job."""
 
     who: dict[str, User]
+
+    def __init__(self, *test: str) -> None:
+        super().__init__(*test)
+        self._signed_in: dict[str | None, Client] = {}
 
     @classmethod
     def setUpTestData(cls) -> None:
@@ -40,14 +55,14 @@ class ApiTestCase(TestCase):
 
     def client_of(self, username: str | None) -> Client:
         """A browser with this login, or with none."""
-        client = Client()
+        client = Browser()
         if username is not None:
             client.force_login(self.who[username], backend="django.contrib.auth.backends.ModelBackend")
         return client
 
     def call(self, method: str, path: str, body: Any = None, *, by: str | None = "isla") -> Any:
-        """Call the API; the answer has `.status_code` and `.json()`."""
-        client = self.client_of(by)
+        """Call the API in the browser this person has been signed in with since; the answer has `.status_code` and `.json()`."""
+        client = self._signed_in.get(by) or self._signed_in.setdefault(by, self.client_of(by))
         if method == "get":
             return client.get(API + path)
         return client.generic(method.upper(), API + path, json.dumps(body), content_type="application/json")
