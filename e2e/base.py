@@ -11,15 +11,13 @@ from uuid import UUID
 from django.conf import settings
 from django.contrib.sessions.models import Session
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
-from django.core.management import call_command
-from django.db import OperationalError, connection, transaction
-from django.db.backends.utils import CursorWrapper
+from django.db import OperationalError
 from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Locator, Page, Playwright, Route, expect, sync_playwright
 
 from accounts import demo as people
-from demo_world import world
 from e2e.chromium import LAUNCHED
 from jobs.models import Job
+from test_support.demo import demo_workshop
 
 AXE = (Path(settings.ROOT) / "web/node_modules/axe-core/axe.min.js").read_text(encoding="utf-8")
 # long, for a machine that is shared: what is there at once is found at once
@@ -28,41 +26,19 @@ expect.set_options(timeout=PATIENCE_MS)
 # a refusal or a lost connection is part of these tests; the browser notes each in the console
 _EXPECTED = "Failed to load resource"
 
-_WHERE = """element => {
-    if (!element.checkVisibility()) return 'gone';
-    if (element === document.activeElement) return 'in focus';
-    return element.compareDocumentPosition(document.activeElement) & Node.DOCUMENT_POSITION_FOLLOWING ? 'before' : 'after';
+# how many Tabs away a control is at least: below 0 before what is in focus, 0 in focus itself, null when it is gone
+_AWAY = """element => {
+    if (!element.checkVisibility()) return null;
+    const now = document.activeElement ?? document.body;
+    if (element === now) return 0;
+    const before = element.compareDocumentPosition(now) & Node.DOCUMENT_POSITION_FOLLOWING;
+    const [from, to] = before ? [element, now] : [now, element];
+    const stops = [...document.querySelectorAll('a[href], button:enabled, input:enabled, select:enabled, textarea:enabled')];
+    const between = stops.filter(one => one.tabIndex >= 0 && one.type !== 'radio' && !one.closest('[inert]') && one.checkVisibility()
+        && from.compareDocumentPosition(one) & Node.DOCUMENT_POSITION_FOLLOWING && !from.contains(one)
+        && to.compareDocumentPosition(one) & Node.DOCUMENT_POSITION_PRECEDING && !one.contains(to));
+    return before ? -1 - between.length : 1 + between.length;
 }"""
-_put_back: list[str] = []
-
-
-def demo_workshop() -> None:
-    """The demo world as it is made: worked out once in a run, and copied inside the database from then on."""
-    if not _put_back:
-        call_command("flush", interactive=False, verbosity=0)
-        with transaction.atomic(), connection.cursor() as cursor:
-            world.load()
-            _put_back.extend(_kept_aside(cursor))
-        return
-    with transaction.atomic(), connection.cursor() as cursor:
-        cursor.execute(";".join(_put_back))
-
-
-def _kept_aside(cursor: CursorWrapper) -> list[str]:
-    """Copies of all tables as they are now; the statements that put back what is in them."""
-    tables = connection.introspection.django_table_names(only_existing=True, include_views=False)
-    # a request of the test before may still be writing: it is waited for; rows that point to one another then go and come in any order
-    back = [f"LOCK {', '.join(tables)} IN SHARE ROW EXCLUSIVE MODE", "SET LOCAL session_replication_role = replica"]
-    for table in tables:
-        back.append(f'DELETE FROM "{table}"')
-        cursor.execute(f'DROP TABLE IF EXISTS "as_made_{table}"; CREATE TABLE "as_made_{table}" AS TABLE "{table}"')
-        cursor.execute(f'SELECT count(*) FROM "{table}"')
-        if cursor.fetchone() != (0,):
-            back.append(f'INSERT INTO "{table}" SELECT * FROM "as_made_{table}"')
-    for sequence in connection.introspection.sequence_list():
-        table, column = sequence["table"], sequence["column"]
-        back.append(f"""SELECT setval('{sequence["name"]}', (SELECT GREATEST(max("{column}"), 1) FROM "{table}"))""")
-    return [*back, "SELECT setval('jobs_job_number', (SELECT max(number) FROM jobs_job))"]
 
 
 def below(job: Job | UUID) -> str:
@@ -193,18 +169,22 @@ class BrowserTestCase(StaticLiveServerTestCase):
 
     def tab_to(self, target: Locator, *, most: int = 150) -> None:
         """Reach a control as somebody without a mouse does."""
-        there = None
-        for _ in range(most):
+        there, pressed, before = None, 0, 0
+        while pressed < most:
             # a control is looked for by its role and name once, not at every key: that asks the name of everything on the page
             if there is None and target.count() == 1:
                 there = target.element_handle()
-            where = there.evaluate(_WHERE) if there else "after"
-            if where == "in focus" and target.count() == 1 and target.evaluate(_WHERE) == "in focus":
+            away = there.evaluate(_AWAY) if there else 1
+            if away == 0 and target.count() == 1 and target.evaluate(_AWAY) == 0:
                 return
-            if where in ("gone", "in focus"):  # drawn anew meanwhile, or another one by now
-                there = None
-            if where != "gone":
-                self.page.keyboard.press("Shift+Tab" if where == "before" else "Tab")
+            if not away:  # drawn anew meanwhile, or another one by now
+                there, pressed = None, pressed + 1
+                continue
+            # many at once towards it; one at a time where that led past it
+            times = abs(away) if away * before >= 0 else 1
+            for _ in range(times):
+                self.page.keyboard.press("Shift+Tab" if away < 0 else "Tab")
+            before, pressed = away, pressed + times
         self.fail(f"{target} was never reached by Tab")
 
     def press(self, target: Locator, key: str = "Enter") -> None:

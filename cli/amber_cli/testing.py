@@ -4,16 +4,18 @@ from __future__ import annotations
 
 import json
 import os
+import secrets
 import subprocess
 import time
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
+from functools import partial
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
 from amber_cli import install
 from amber_cli.django_env import environment, manage
-from amber_cli.paths import ROOT, VENV, WEB
+from amber_cli.paths import PYTHON, ROOT, VENV, WEB
 from amber_cli.postgres import Cluster
 from amber_cli.say import step
 
@@ -24,6 +26,7 @@ _MOST_BROWSERS = 4
 OPENAPI = ROOT / "docs" / "openapi.json"
 COMPUTATIONS = ROOT / "docs" / "computations.openapi.json"
 SENTENCES = ROOT / "core" / "amber_core" / "words" / "amber.pot"
+_Task = Callable[[], tuple[int, int]]  # how much passed and failed in it
 
 
 class Tally:
@@ -59,7 +62,14 @@ def _prepare() -> None:
     install.node()
 
 
-def _checks(tally: Tally) -> None:
+def _side_by_side(tally: Tally, tasks: Sequence[_Task]) -> None:
+    """As many at a time as there are cores; each starts programs of its own."""
+    with ThreadPoolExecutor(max_workers=os.cpu_count()) as pool:
+        for passed, failed in pool.map(lambda one: one(), tasks):
+            tally.add(passed, failed)
+
+
+def _checks() -> list[_Task]:
     paths = ["core", "cli", "server", "e2e", "benchmarks", "deploy"]
     django = environment(mode="test", database_url="postgres://amber@127.0.0.1:1/none")
     paths_env = {**django, "PYTHONPATH": f"{ROOT}/core:{ROOT}/cli:{ROOT}/server"}
@@ -67,20 +77,23 @@ def _checks(tally: Tally) -> None:
     typed = [word for name in packages if name not in ("tests", "amber_cli_tests") for word in ("-p", name)]
     npm = ["npm", "run", "-s"]
     checks: list[tuple[str, list[str | Path], Path]] = [
+        ("mypy, strict", [_BIN / "mypy", *typed], ROOT),
+        ("eslint", [*npm, "lint"], WEB),
+        ("svelte-check", [*npm, "check"], WEB),
+        ("prettier", [*npm, "format:check"], WEB),
+        ("import rules", [_BIN / "lint-imports"], ROOT),
         ("ruff format", [_BIN / "ruff", "format", "--check", "-q", *paths], ROOT),
         ("ruff check", [_BIN / "ruff", "check", "-q", *paths], ROOT),
-        ("mypy, strict", [_BIN / "mypy", *typed], ROOT),
-        ("import rules", [_BIN / "lint-imports"], ROOT),
-        ("eslint", [*npm, "lint"], WEB),
-        ("prettier", [*npm, "format:check"], WEB),
-        ("svelte-check", [*npm, "check"], WEB),
     ]
-    with ThreadPoolExecutor(max_workers=os.cpu_count()) as pool:  # each is a program of its own
-        for good in pool.map(lambda one: _attempt(one[0], one[1], cwd=one[2], env=paths_env), checks):
-            tally.add(int(good), int(not good))
+    return [partial(_judged, name, command, cwd=where, env=paths_env) for name, command, where in checks]
 
 
-def _generated(tally: Tally) -> None:
+def _judged(name: str, command: Sequence[str | Path], *, cwd: Path, env: dict[str, str]) -> tuple[int, int]:
+    good = _attempt(name, command, cwd=cwd, env=env)
+    return int(good), int(not good)
+
+
+def _generated() -> tuple[int, int]:
     """The committed API schema and its types are what the code says."""
     with TemporaryDirectory() as folder:
         env = environment(mode="test", database_url="postgres://amber@127.0.0.1:1/none")
@@ -96,7 +109,7 @@ def _generated(tally: Tally) -> None:
         good = good and _attempt("the catalogue is current (./amber types)", ["diff", "-u", SENTENCES, template])
         good = good and _attempt("API types made", ["npx", "--no-install", "openapi-typescript", fresh, "-o", types], cwd=WEB)
         good = good and _attempt("API types are current (./amber types)", ["diff", "-u", WEB / "src/api/schema.d.ts", types])
-    tally.add(int(good), int(not good))
+    return int(good), int(not good)
 
 
 def make_types() -> int:
@@ -117,38 +130,48 @@ def _collected(template: Path) -> list[str | Path]:
     return [_BIN / "pybabel", "-q", "extract", "-k", "say", *options, "-o", template, *sources]
 
 
-def _front_end_tests(tally: Tally) -> None:
+def _front_end_tests() -> tuple[int, int]:
     with TemporaryDirectory() as folder:
         report = Path(folder) / "vitest.json"
         good = _attempt("front-end tests", ["npx", "--no-install", "vitest", "run", "--reporter=json", f"--outputFile={report}"], cwd=WEB)
         counts = json.loads(report.read_text()) if report.exists() else {}
     passed, failed = counts.get("numPassedTests", 0), counts.get("numFailedTests", 0)
-    tally.add(passed, failed if good or failed else 1)
+    return passed, failed if good or failed else 1
 
 
-def _python_tests(tally: Tally, labels: Sequence[str]) -> None:
-    """What needs no browser on every core of the machine; then the browser tests, a browser and a database to each of few processes.
+def _front_end_built() -> tuple[int, int]:
+    install.web()
+    return 0, 0
 
-    Both have the same databases: to migrate an empty one takes half a minute.
-    """
+
+def _databases(cluster: Cluster, run: str) -> tuple[int, int]:
+    """One for each process of the tests, with the demo kept aside in it: migrations and demo take most of a minute."""
+    env = _test_environment(cluster, run)
+    good = _attempt("test databases", [PYTHON, "-m", "test_support.demo", str(os.cpu_count() or 1)], env=env)
+    return 0, int(not good)
+
+
+def _test_environment(cluster: Cluster, run: str, **more: str) -> dict[str, str]:
+    return environment(mode="test", database_url=cluster.url("amber"), AMBER_TEST_RUN=run, AMBER_COMPUTE_RATE="100000/m", **more)
+
+
+def _python_tests(tally: Tally, cluster: Cluster, run: str, labels: Sequence[str]) -> None:
+    """What needs no browser on every core of the machine; then the browser tests, a browser and a database to each of few processes."""
     plain = [label for label in labels if not label.startswith(_BROWSER)]
     browser = [label for label in labels if label.startswith(_BROWSER)]
-    with Cluster("pg-test", durable=False) as cluster:
-        cluster.make_database("amber")
-        cluster.drop_databases("test_amber")  # what a run that was killed left, with the migrations of then
-        if plain:
-            _django_tests(tally, cluster, "Python tests", ["--parallel", "auto", *plain])
-        if browser:
-            _django_tests(tally, cluster, "Browser tests", ["--parallel", str(min(os.cpu_count() or 1, _MOST_BROWSERS)), *browser])
-        cluster.drop_databases("test_amber")
+    if plain:
+        _django_tests(tally, cluster, run, "Python tests", ["--parallel", "auto", *plain])
+    if browser:
+        processes = str(min(os.cpu_count() or 1, _MOST_BROWSERS))
+        _django_tests(tally, cluster, run, "Browser tests", ["--parallel", processes, *browser])
 
 
-def _django_tests(tally: Tally, cluster: Cluster, name: str, arguments: Sequence[str]) -> None:
+def _django_tests(tally: Tally, cluster: Cluster, run: str, name: str, arguments: Sequence[str]) -> None:
     with TemporaryDirectory() as folder:
         counts = Path(folder) / "counts.json"
-        env = environment(mode="test", database_url=cluster.url("amber"), AMBER_TEST_COUNTS=str(counts), AMBER_COMPUTE_RATE="100000/m")
         step(name)
         command = [str(part) for part in manage("test", "--noinput", "--keepdb", "--timing", *arguments)]
+        env = _test_environment(cluster, run, AMBER_TEST_COUNTS=str(counts))
         subprocess.run(command, cwd=ROOT, env=env, stdin=subprocess.DEVNULL, check=False)
         found = json.loads(counts.read_text()) if counts.exists() else {"passed": 0, "failed": 1, "skipped": 0}
     tally.add(found["passed"], found["failed"], found["skipped"])
@@ -158,8 +181,7 @@ def check() -> int:
     """Format, lint, types, import rules, generated files."""
     _prepare()
     tally = Tally()
-    _checks(tally)
-    _generated(tally)
+    _side_by_side(tally, [*_checks(), _generated])
     print(tally.line(), flush=True)
     return int(tally.failed > 0)
 
@@ -167,12 +189,16 @@ def check() -> int:
 def test(labels: Sequence[str]) -> int:
     """Everything; with labels, only those Python tests."""
     _prepare()
-    tally = Tally()
-    if not labels:
-        _checks(tally)
-        _generated(tally)
-        _front_end_tests(tally)
-    install.web()
-    _python_tests(tally, labels or [*_PLAIN, _BROWSER])
+    tally, run = Tally(), secrets.token_hex(8)
+    with Cluster("pg-test", durable=False) as cluster:
+        cluster.make_database("amber")
+        cluster.drop_databases("test_amber")  # what a run that was killed left, with the migrations of then
+        if labels:
+            install.web()
+        else:
+            aside = partial(_databases, cluster, run)
+            _side_by_side(tally, [*_checks(), _generated, aside, _front_end_tests, _front_end_built])
+        _python_tests(tally, cluster, run, labels or [*_PLAIN, _BROWSER])
+        cluster.drop_databases("test_amber")
     print(tally.line(), flush=True)
     return int(tally.failed > 0 or tally.passed == 0)

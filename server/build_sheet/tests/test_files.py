@@ -16,11 +16,11 @@ from django.test import TransactionTestCase
 
 from accounts import demo as people
 from build_sheet.job_file import VERSION, json_schema
-from demo_world import world
 from jobs.models import Job
 from setup_bench.models import Reading, Trial
 from stores.models import AxleFamily
 from test_support.api_case import API, ApiTestCase
+from test_support.demo import demo_workshop
 from work.models import StepRecord
 
 
@@ -124,7 +124,7 @@ class IntoAnEmptyDatabase(TransactionTestCase):
     """Every demo job, signed or not, comes back the same."""
 
     def test_there_and_back(self) -> None:
-        world.load()
+        demo_workshop()
         client = self.client_class()
         both = people.load_second()[1]["halla"]  # who looks after both workshops
         client.force_login(both, backend="django.contrib.auth.backends.ModelBackend")

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from demo_world import world
 from jobs.models import Job
 from setup_bench.advice_out import advice_out
 from setup_bench.bench import bench_of
 from setup_bench.models import Reading
 from setup_bench.present import bench_out
 from test_support.api_case import ApiTestCase
+from test_support.demo import demo_workshop
 from work.models import Work
 from work.present import find_job, find_work, job_out, work_out
 from work.run_sheet import RunSheet
@@ -17,8 +17,8 @@ from work.run_sheet import RunSheet
 class Stories(ApiTestCase):
     @classmethod
     def setUpTestData(cls) -> None:
+        demo_workshop()
         super().setUpTestData()
-        world.load()
 
     def bench(self, vehicle: str) -> dict[str, object]:
         return bench_out(bench_of(Job.objects.filter(vehicle__name__startswith=vehicle).earliest("number").pk))

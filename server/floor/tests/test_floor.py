@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from demo_world import world
 from test_support.api_case import ApiTestCase
+from test_support.demo import demo_workshop
 
 
 class TheFloor(ApiTestCase):
     @classmethod
     def setUpTestData(cls) -> None:
+        demo_workshop()
         super().setUpTestData()
-        world.load()
 
     def rows(self, query: str = "") -> list[dict[str, str]]:
         found: list[dict[str, str]] = self.call("get", f"/floor{query}").json()["jobs"]

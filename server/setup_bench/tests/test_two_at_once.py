@@ -12,7 +12,6 @@ from django.db import connection, transaction
 from django.test import TransactionTestCase
 
 from accounts.models import User
-from demo_world import world
 from jobs.models import Job
 from jobs.services import CardGiven
 from records.writing import Writing, begin
@@ -21,6 +20,7 @@ from setup_bench.services import Setting, begin_trial, record_reading
 from shared.refusals import Conflict
 from stores.models import AxleFamily, DrawerPlace, ShimMove, ShimRow
 from stores.services import exchange
+from test_support.demo import demo_workshop
 from work.models import StepRecord, Work
 from work.services import WorkGiven, book_job, pass_step
 
@@ -67,7 +67,7 @@ def once(by: User, write_id: uuid.UUID, command: str, sent: dict[str, Any], act:
 
 class TwoAtOnce(TransactionTestCase):
     def setUp(self) -> None:
-        world.load()
+        demo_workshop()
         self.isla, self.tam = (User.objects.get(username=name) for name in ("isla", "tam"))
         self.van = Job.objects.filter(vehicle__name__startswith="Library van").earliest("number")
         self.trial = Trial.objects.get(work=self.van.pk)
