@@ -66,6 +66,7 @@ class Whole(TransactionTestCase):
         self.assertEqual(digests(), rows)
         self.assertFalse(User.objects.get(username="isla").has_usable_password())
         ApiTestCase.who = {one.username: one for one in User.objects.all()}
+        self.shop = ApiTestCase()  # nobody is signed in any more
         self.assertEqual(len(self.shop.call("get", f"/work/{self.job}/bench").json()["trials"][0]["readings"]), 8)
         self.assertGreater(Job.objects.get(pk=self.shop.make_job()).number, number)
 
