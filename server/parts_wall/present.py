@@ -49,6 +49,7 @@ def wall_out(wall: Wall) -> dict[str, Any]:
         "vehicle": work.job.vehicle.name,
         "signed": work.signed_off_at is not None,
         "guessed": wall.told is None,
+        "taken_over": wall.taken_over and {"by_name": wall.taken_over.by_name, "at": wall.taken_over.at},
         "build": _build_out(wall),
         "asked": _asked_out(wall),
         "parts": [_part_out(wall, key, needs, at, looked, numbers, coming_off) for key in keys],

@@ -336,6 +336,13 @@ class QuoteLinkOut(Plain):
     answer: QuoteAnswerOut | None
 
 
+class BuildBeforeOut(Plain):
+    """Who said on an earlier visit how the assembly is built."""
+
+    by_name: str
+    at: datetime
+
+
 class WallOut(Plain):
     """Everything of a wall."""
 
@@ -346,6 +353,7 @@ class WallOut(Plain):
     vehicle: str
     signed: bool
     guessed: bool
+    taken_over: BuildBeforeOut | None
     build: list[FactOut]
     asked: list[AskedOut]
     parts: list[PartOut]

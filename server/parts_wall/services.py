@@ -26,6 +26,7 @@ from parts_wall.models import ON_ITS_WAY, Act, NeedState, PartNeed, PartPhoto, P
 from parts_wall.proposals import proposed
 from parts_wall.wall import OWN, PartState, Wall, find_wall
 from records.writing import Writing
+from shared.gathering import rows_of
 from shared.pictures import Shrunk
 from shared.refusals import Conflict, NotAllowed, Refusal
 from work.models import Work
@@ -55,6 +56,8 @@ def _keep(work: Work, wall: Wall, writing: Writing, key: str, act: str, **given:
     """Append a record, and the wall with it; the first one of a work begins it."""
     if len(wall.rows("part_records")) >= MOST_RECORDS:
         raise Refusal(say("A wall can have {most} records at most.", most=MOST_RECORDS), field="key")
+    if wall.taken_over is not None:  # what lies on this wall depends on it from now on
+        rows_of(work, "wall_builds").append(WallBuild.objects.create(work=work, facts=asdict(wall.build), **writing.also()))
     record = PartRecord.objects.create(work=work, key=key, act=act, **given, **writing.row())
     if not work.begun:
         note_work(work, writing)

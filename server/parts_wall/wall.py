@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
 from uuid import UUID
 
+from django.db.models import QuerySet
 from django.http import Http404
 
 from amber_core.parts.assembly import Assembly, assembly_of, part_of
@@ -108,11 +109,11 @@ class Wall:
     """The wall of a piece of work; reads nothing that was not brought.
 
     Parts belong to the assembly: pieces of work of one job on the same assembly have one wall, each record staying with the work that it
-    was made under. `works` are all of them.
+    was made under. `works` are all of them; `before` is what was last said of the build on an earlier visit of the vehicle.
     """
 
-    def __init__(self, work: Work, works: list[Work]) -> None:
-        self.work, self.works = work, works
+    def __init__(self, work: Work, works: list[Work], before: WallBuild | None) -> None:
+        self.work, self.works, self._before = work, works, before
 
     def rows(self, name: str) -> list[Any]:
         """What all of them have in a related list."""
@@ -121,7 +122,7 @@ class Wall:
     def after(self, record: PartRecord) -> Wall:
         """The wall with a record that was just stored on its work."""
         rows_of(self.work, "part_records").append(record)
-        return Wall(self.work, self.works)
+        return Wall(self.work, self.works, self._before)
 
     @cached_property
     def told(self) -> WallBuild | None:
@@ -129,9 +130,22 @@ class Wall:
         return max(self.rows("wall_builds"), key=lambda row: row.pk, default=None)
 
     @cached_property
+    def taken_over(self) -> WallBuild | None:
+        """What was said on an earlier visit, as long as nobody has said anything on this one; None for work on another kind of assembly."""
+        if self.told is not None or self._before is None:
+            return None
+        return self._before if Build(**self._before.facts).unit == guessed_build(self.work).unit else None
+
+    @cached_property
     def build(self) -> Build:
         """How the assembly is built."""
-        return guessed_build(self.work) if self.told is None else Build(**self.told.facts)
+        if self.told is not None:
+            return Build(**self.told.facts)
+        guessed = guessed_build(self.work)
+        if self.taken_over is None:
+            return guessed
+        before = Build(**self.taken_over.facts)
+        return replace(before, differential=guessed.differential) if self.work.kind in _DIFFERENTIAL_OF else before
 
     @cached_property
     def assembly(self) -> Assembly:
@@ -287,6 +301,12 @@ def _together(work: UUID, under: str = "") -> dict[str, Any]:
     return {f"{under}job": value_of("job", work), f"{under}assembly": value_of("assembly", work)}
 
 
+def _said_before(work: UUID) -> QuerySet[WallBuild]:
+    """The last that was said of the same assembly on another visit, before this work was booked."""
+    same = WallBuild.objects.filter(work__assembly=value_of("assembly", work), at__lt=value_of("created_at", work))
+    return same.exclude(work__job=value_of("job", work)).order_by("-at", "-pk")[:1]
+
+
 _OF_WALL = Gathering(
     job=Part(lambda work: Job.objects.filter(pk=value_of("job", work)).order_by()),
     vehicle=Part(lambda work: Vehicle.objects.filter(pk=value_of("job__vehicle", work)).order_by()),
@@ -294,6 +314,7 @@ _OF_WALL = Gathering(
     assemblies=Part(lambda work: VehicleAssembly.objects.filter(pk=value_of("assembly", work)).order_by()),
     sheet_revision=Part(lambda work: SheetRevision.objects.filter(pk=value_of("sheet_revision", work)).order_by().defer("content")),
     wall_builds=Part(lambda work: WallBuild.objects.filter(**_together(work, "work__")), of="work"),
+    before=Part(lambda work: _said_before(work)),
     part_records=Part(lambda work: PartRecord.objects.filter(**_together(work, "work__")), of="work"),
     part_photos=Part(lambda work: PartPhoto.objects.filter(**_together(work, "work__")).defer("content", "small"), of="work"),
     part_needs=Part(lambda work: PartNeed.objects.filter(**_together(work, "work__")), of="work"),
@@ -313,8 +334,9 @@ def find_wall(work_id: UUID) -> Wall:
     Http404
         When there is no such work.
     """
-    works = _OF_WALL.read(work_id)["works"]
+    read = _OF_WALL.read(work_id)
+    works = read["works"]
     found = next((one for one in works if one.pk == work_id), None)
     if found is None:
         raise Http404
-    return Wall(found, works)
+    return Wall(found, works, next(iter(read["before"]), None))

@@ -19,7 +19,7 @@ from PIL import Image
 
 from jobs.models import Job
 from parts_wall.kept import wall_answer
-from parts_wall.models import PartNeed, PartPhoto, PartRecord, QuoteLink
+from parts_wall.models import PartNeed, PartPhoto, PartRecord, QuoteLink, WallBuild
 from parts_wall.present import wall_out
 from parts_wall.schemas import WallOut
 from parts_wall.wall import find_wall
@@ -516,6 +516,50 @@ class OneAssembly(WallCase):
         other = self.make_job(teeth=None, kind="strip_and_report", family="corrie-ls19")
         self.work = other
         self.assertEqual([one for one in self.wall()["parts"] if one["off"]], [])
+
+
+class ThisAxleAgain(WallCase):
+    """The same vehicle on another visit."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.send("build", facts=self.facts(ends="float", sensors=True), asked=["spider"])
+        self.first, vehicle = self.work, self.call("get", f"/jobs/{self.work}").json()["vehicle_id"]
+        self.again = {"teeth": None, "vehicle": "", "vehicle_id": vehicle, "family": "corrie-ls19"}
+
+    def facts(self, **changed: Any) -> dict[str, Any]:
+        return {one["name"]: one["value"] for one in self.wall()["build"]} | changed
+
+    def test_how_it_is_built_is_taken_over_and_what_came_off_beside_the_usual_is_not(self) -> None:
+        self.work = self.make_job(kind="strip_and_report", **self.again)
+        wall = self.wall()
+        self.assertEqual((wall["guessed"], wall["taken_over"]["by_name"]), (True, "Isla Moray"))
+        self.assertEqual((self.facts()["ends"], self.facts()["sensors"]), ("float", True))
+        self.assertEqual([one for one in wall["asked"] if one["on"]], [])
+
+    def test_the_first_part_on_the_wall_settles_it_for_this_visit(self) -> None:
+        self.work = self.make_job(kind="strip_and_report", **self.again)
+        self.off("cover")
+        (kept,) = WallBuild.objects.filter(work_id=self.work)
+        self.assertEqual((kept.facts["ends"], kept.asked), ("float", []))
+        self.assertEqual((self.wall()["guessed"], self.wall()["taken_over"]), (False, None))
+
+    def test_what_is_said_on_the_first_visit_later_changes_nothing_here(self) -> None:
+        self.work = self.make_job(kind="strip_and_report", **self.again)
+        self.work, second = self.first, self.work
+        self.send("build", facts=self.facts(ends="clip"))
+        self.work = second
+        self.assertEqual(self.facts()["ends"], "float")
+
+    def test_work_that_needs_another_differential_or_unit_says_so_itself(self) -> None:
+        self.work = self.make_job(kind="clutch_packs", **self.again)
+        self.assertEqual((self.facts()["ends"], self.facts()["differential"]), ("float", "pack"))
+        self.work = self.make_job(kind="third_member", **self.again)
+        self.assertIsNone(self.wall()["taken_over"])
+
+    def test_another_vehicle_knows_nothing_of_it(self) -> None:
+        self.work = self.make_job(teeth=None, kind="strip_and_report", family="corrie-ls19")
+        self.assertEqual((self.wall()["taken_over"], self.facts()["ends"]), (None, "clip"))
 
 
 class OnTheBuildSheet(WallCase):

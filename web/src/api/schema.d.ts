@@ -3499,6 +3499,12 @@ export interface components {
             /** @enum {string} */
             sheet: "" | "axle" | "transfer_case" | "propshaft";
         };
+        /** @description Who said on an earlier visit how the assembly is built. */
+        BuildBeforeOut: {
+            /** Format: date-time */
+            at: string;
+            by_name: string;
+        };
         /** @description How the assembly is built (`parts.plan` has the facts), and what comes off beside the usual. */
         BuildIn: {
             /** @default [] */
@@ -7835,6 +7841,7 @@ export interface components {
             phones: components["schemas"]["PhoneOut"][];
             proposals: components["schemas"]["PartProposalOut"][];
             signed: boolean;
+            taken_over: components["schemas"]["BuildBeforeOut"] | null;
             title: string;
             vehicle: string;
             width: number;

@@ -1,5 +1,6 @@
 <script lang="ts">
   import Field from "../lib/Field.svelte";
+  import { dayOf } from "../lib/quantity";
   import { titled, type WallOnScreen } from "./wall.svelte";
 
   interface Props {
@@ -21,9 +22,10 @@
 {#if wall}
   <details class="mb-4" open={wall.guessed && wall.parts.every((part) => part.off === null)}>
     <summary class="min-h-touch flex cursor-pointer items-center gap-2 underline underline-offset-3"
-      >How it is built{wall.guessed
-        ? ": taken from the sheet and the kind of work. Correct what is wrong"
-        : ""}</summary
+      >How it is built{#if wall.taken_over}: as on the visit before ({wall.taken_over.by_name}, {dayOf(
+          wall.taken_over.at,
+        )}). Correct what has changed{:else if wall.guessed}: taken from the sheet and the kind of work.
+        Correct what is wrong{/if}</summary
     >
     <div class="grid gap-x-5 gap-y-3 pb-3 sm:grid-cols-2 lg:grid-cols-4">
       {#each wall.build as fact (fact.name)}
