@@ -35,6 +35,8 @@ SELECT concat_ws('|',
     (SELECT concat_ws(',', job.number, job.version, vehicle.version, vehicle.name) FROM jobs_job job
         JOIN vehicles_vehicle vehicle ON vehicle.id = job.vehicle_id WHERE job.id = (SELECT job_id FROM here LIMIT 1)),
     {", ".join(_NEWEST)},
+    (SELECT max(told.id) FROM parts_wall_wallbuild told JOIN work_work earlier ON earlier.id = told.work_id
+        WHERE earlier.assembly_id = (SELECT assembly_id FROM here LIMIT 1)),
     (SELECT concat(sum(waiting), ' ', max(at)) FROM parts_wall_phonequeue WHERE work_id IN {_HERE}),
     (SELECT count(*) FROM parts_wall_quotelink WHERE work_id IN {_HERE} AND expires_at <= %(now)s)
 )

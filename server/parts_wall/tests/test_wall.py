@@ -557,6 +557,13 @@ class ThisAxleAgain(WallCase):
         self.work = self.make_job(kind="third_member", **self.again)
         self.assertIsNone(self.wall()["taken_over"])
 
+    def test_a_visit_that_comes_in_by_a_file_is_seen_at_once(self) -> None:
+        self.work = self.make_job(kind="strip_and_report", **self.again)
+        self.assertEqual(self.facts()["ends"], "float")
+        told = WallBuild.objects.get(work_id=self.first)
+        WallBuild.objects.create(work_id=self.first, facts={**told.facts, "ends": "half"}, at=told.at, by_name="said by a file")
+        self.assertEqual(self.facts()["ends"], "half")
+
     def test_another_vehicle_knows_nothing_of_it(self) -> None:
         self.work = self.make_job(teeth=None, kind="strip_and_report", family="corrie-ls19")
         self.assertEqual((self.wall()["taken_over"], self.facts()["ends"]), (None, "clip"))

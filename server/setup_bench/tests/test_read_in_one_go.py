@@ -17,12 +17,20 @@ from work.models import Work
 
 
 class InOneGo(ApiTestCase):
-    def setUp(self) -> None:
-        self.job = self.make_job()
-        self.post(f"/work/{self.job}/basis", {"set_state": "used", "drive_flank": "convex", "found_backlash": "0.2 mm", "places": 5})
-        self.post(f"/work/{self.job}/instrument-checks", {"zero": "0 mm", "block": "1 mm", "block_read": "1.002 mm", "back": "0 mm"})
+    job: str
+
+    @classmethod
+    def setUpTestData(cls) -> None:
+        super().setUpTestData()
+        cls.job = cls().two_trials()
+
+    def two_trials(self) -> str:
+        """A used set with two trials, a reading of the first struck out."""
+        job = self.make_job()
+        self.post(f"/work/{job}/basis", {"set_state": "used", "drive_flank": "convex", "found_backlash": "0.2 mm", "places": 5})
+        self.post(f"/work/{job}/instrument-checks", {"zero": "0 mm", "block": "1 mm", "block_read": "1.002 mm", "back": "0 mm"})
         for after in (0, 1):
-            trial = self.trial_id(self.begin(self.job, ring=f"4.{60 + after} mm", after=after))
+            trial = self.trial_id(self.begin(job, ring=f"4.{60 + after} mm", after=after))
             self.confirm(trial)
             for place in range(3):
                 self.read(trial, "0.15 mm", 45.0 * place)
@@ -32,6 +40,7 @@ class InOneGo(ApiTestCase):
                 self.post(f"/trials/{trial}/patterns", seen)
         struck = Reading.objects.earliest("id").client_id
         self.post(f"/readings/{struck}/strike-out", {"reason": "stylus slipped"})
+        return job
 
     def test_it_shows_what_the_rows_say_one_by_one(self) -> None:
         work = UUID(self.job)

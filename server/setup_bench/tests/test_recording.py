@@ -242,10 +242,15 @@ class Basics(ApiTestCase):
 
 
 class TheFinalReading(ApiTestCase):
-    def setUp(self) -> None:
-        self.job = self.make_job()
-        self.measured(self.job)
-        self.pass_all(self.job, until="final_reading")
+    job: str
+
+    @classmethod
+    def setUpTestData(cls) -> None:
+        super().setUpTestData()
+        before = cls()
+        cls.job = before.make_job()
+        before.measured(cls.job)
+        before.pass_all(cls.job, until="final_reading")
 
     def pass_final(self) -> Any:
         return self.post(f"/work/{self.job}/steps/final_reading/pass", {"typed": ""})
