@@ -239,10 +239,9 @@ class Assembly:
         list of Back
             Every key once, with the sentences that hold there.
         """
-        here = list(dict.fromkeys(off))
-        rank = {key: place for place, key in enumerate(reversed(here))}
-        before = self.back_before(here)
-        return [Back(key=key, why=self._why(key, set(here))) for key in _sorted(set(here), before, rank)]
+        rank = {key: place for place, key in enumerate(reversed(dict.fromkeys(off)))}
+        here = set(rank)
+        return [Back(key=key, why=self._why(key, here)) for key in _sorted(here, self.back_before(here), rank)]
 
     def back_before(self, off: Iterable[str]) -> dict[str, set[str]]:
         """What must be on again before each of these is: of these alone, through what stayed on too."""
