@@ -13,11 +13,12 @@ from pydantic import Field
 from amber_core.errors import InvalidInput
 from amber_core.quantities import parse
 from amber_core.words import say
-from records.writing import Writing, answered, bringing, file_hash, write
+from records.writing import Writing, bringing, file_hash, write
 from setup_bench import recording, services
 from setup_bench.advice_out import advice_out, contact_out, preview_out
 from setup_bench.advice_out import odds_kept as kept_odds
 from setup_bench.bench import Bench, bench_of
+from setup_bench.kept import bench_answer
 from setup_bench.models import PatternPhoto, Reading, Trial
 from setup_bench.present import bench_out
 from setup_bench.schemas import (
@@ -79,7 +80,7 @@ def _work_of_reading(reading_id: UUID) -> UUID:
 @router.get("/work/{uuid:work_id}/bench", response={200: BenchOut, 404: ErrorOut}, operation_id="bench")
 def bench(request: HttpRequest, work_id: UUID) -> HttpResponse:
     """The bench of a piece of work."""
-    return answered(BenchOut, bench_out(bench_of(work_id)))
+    return bench_answer(work_id)
 
 
 @router.post("/work/{uuid:work_id}/trials", response={201: BenchOut, **_REFUSALS}, operation_id="trial_begin")

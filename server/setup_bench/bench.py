@@ -90,7 +90,23 @@ def bench_of(work_id: UUID) -> Bench:
     Http404
         When there is none.
     """
-    found = next((one for one in _ON_A_BENCH.read(work_id)["works"] if one.pk == work_id), None)
+    return bench_made_of(work_id, rows_of_bench(work_id))
+
+
+def rows_of_bench(work_id: UUID) -> tuple[str | None, ...]:
+    """All that a bench shows, as it stands in the database; sheets and procedures never change, so only their keys are in it."""
+    return _ON_A_BENCH.asked(work_id)
+
+
+def bench_made_of(work_id: UUID, rows: tuple[str | None, ...]) -> Bench:
+    """The bench that these rows make.
+
+    Raises
+    ------
+    Http404
+        When there is none.
+    """
+    found = next((one for one in _ON_A_BENCH.made_of(rows)["works"] if one.pk == work_id), None)
     if found is None or not found.on_bench:
         raise Http404
     return Bench(found)

@@ -140,13 +140,21 @@ class Gathering:
 
     def read(self, key: UUID) -> dict[str, list[Any]]:
         """The rows of every part."""
+        return self.made_of(self.asked(key))
+
+    def asked(self, key: UUID) -> tuple[str | None, ...]:
+        """The rows of every part as JSON: what is worked out of nothing but these is the same as long as they are."""
         statement = self._statement
         with prepared_cursor() as cursor:
             cursor.execute(statement, {"key": key})
             row = cursor.fetchone()
+        return tuple(row or ())
+
+    def made_of(self, rows: tuple[str | None, ...]) -> dict[str, list[Any]]:
+        """The rows of every part, out of what was asked."""
         found = {
             name: reader.read(from_json(given) if given else [], connection.alias)
-            for (name, reader), given in zip(self._readers.items(), row or (), strict=True)
+            for (name, reader), given in zip(self._readers.items(), rows, strict=True)
         }
         self._link(found)
         return found

@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+from unittest import mock
 from uuid import UUID, uuid4
 
 from django.db import connection, models
 from django.http import Http404
 from django.test.utils import CaptureQueriesContext
 
+from records.writing import body_of
 from setup_bench.bench import Bench, bench_of
 from setup_bench.models import PatternPhoto, Reading, Trial
 from setup_bench.present import bench_out
+from setup_bench.schemas import BenchOut
 from shared.gathering import Gathering, Part
+from stores.models import ShimRow
 from test_support.api_case import ApiTestCase
 from work.models import Work
 
@@ -65,6 +69,26 @@ class InOneGo(ApiTestCase):
             self.assertEqual(getattr(read, name), getattr(kept, name))
             self.assertIs(type(getattr(read, name)), type(getattr(kept, name)))
         self.assertEqual(found.work.job.promised_on, kept.trial.work.job.promised_on)
+
+    def test_the_answer_that_is_kept_is_the_one_that_would_be_worked_out_and_goes_with_any_change(self) -> None:
+        work, path = UUID(self.job), f"/work/{self.job}/bench"
+        first = self.call("get", path)
+        with mock.patch("setup_bench.kept.bench_out") as worked_out:
+            self.assertEqual(self.call("get", path, by="greta").content, first.content)
+        worked_out.assert_not_called()
+        self.assertNotEqual(self.call("get", path, by="tam").content, first.content)  # who reads in thou
+        trial = bench_of(work).trials[-1].client_id
+        for change in (
+            lambda: self.read(str(trial), "0.16 mm", 180.0),
+            lambda: self.post(f"/readings/{Reading.objects.latest('id').client_id}/strike-out", {"reason": "slipped"}),
+            lambda: self.call("patch", f"/jobs/{self.job}", {"version": 1, "customer": "Skerrow Mail"}, by="callum"),
+            lambda: ShimRow.objects.filter(place="depth").delete(),
+            lambda: Work.objects.filter(pk=work).update(sheet_revision=None),
+        ):
+            change()
+            if bench_there := Work.objects.get(pk=work).sheet_revision_id is not None:
+                self.assertEqual(self.call("get", path).content.decode(), body_of(BenchOut, bench_out(bench_of(work))))
+            self.assertEqual(self.call("get", path).status_code, 200 if bench_there else 404)
 
     def test_no_such_work(self) -> None:
         with self.assertRaises(Http404):
