@@ -223,7 +223,10 @@ def parts_wall(browser: Browser) -> None:
 
 def set_up_bench(browser: Browser) -> None:
     """A bench with eight trials: what a reading takes, and what opening it takes."""
+    from django.utils import timezone
+
     from benchmarks.clock import beside, line, timed
+    from work.models import Work
 
     places = range(8)
     work = str(uuid.uuid4())
@@ -251,6 +254,12 @@ def set_up_bench(browser: Browser) -> None:
     turn = iter(range(10_000))
     reading = lambda: write(f"/trials/{trial}/readings", angle_deg=45.0 * (next(turn) % 8), typed="0.15 mm")  # noqa: E731
     print(beside("opening the bench", lambda: browser.call("GET", f"/api/v1/work/{work}/bench"), empty, nothing, times=60))
+
+    def changed() -> None:
+        Work.objects.filter(pk=work).update(updated_at=timezone.now())
+        browser.call("GET", f"/api/v1/work/{work}/bench")
+
+    print(beside("opening it, just changed", changed, empty, nothing, times=60))
     print(beside("a reading", reading, empty, nothing, times=40, warm=5))
 
 
