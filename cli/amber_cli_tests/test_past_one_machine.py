@@ -6,6 +6,7 @@ import http.client
 import json
 import os
 import re
+import shutil
 import signal
 import subprocess
 import threading
@@ -14,6 +15,7 @@ import uuid
 from collections.abc import Callable
 from importlib.util import module_from_spec, spec_from_file_location
 from pathlib import Path
+from tempfile import TemporaryDirectory
 from typing import Any
 from unittest import TestCase
 
@@ -201,7 +203,19 @@ class PastOneMachine(TestCase):
                 healing.kill()
         self.until(lambda: self.jobs(stuck, card["id"]) == 1)
 
-    def begin_a_timeline_that_nobody_leads_on(self) -> None:
+    def test_all_killed_at_once_come_up_beside_a_timeline_that_nobody_leads_on(self) -> None:
+        before, after = self.card(), self.card()
+        self.assertTrue(self.answered(before))
+        history = self.begin_a_timeline_that_nobody_leads_on()
+        shutil.copy2(history, self.leader().data / "pg_wal")  # as it lies there when it was looked at before
+        give_away(self.leader().data / "pg_wal" / history.name)
+        for one in self.layout.nodes:
+            os.kill(one.postmaster(), signal.SIGKILL)
+        self.until(lambda: self.answered(after))
+        self.until(self.level)
+        self.until(lambda: all(self.jobs(one, card["id"]) == 1 for one in self.layout.nodes for card in (before, after)))
+
+    def begin_a_timeline_that_nobody_leads_on(self) -> Path:
         """As somebody leaves it in the archive who takes over and dies before anything follows."""
         leader = self.leader()
         told = json.loads(asked(f"http://{ADDRESS}:{leader.rest}/cluster") or b"{}")
@@ -212,6 +226,7 @@ class PastOneMachine(TestCase):
         give_away(history)
         push = ["pgbackrest", f"--config={self.layout.pgbackrest}", "--stanza=amber", f"--pg1-path={leader.data}", "archive-push", history]
         subprocess.run([str(one) for one in as_database_user(push)], check=True, capture_output=True, cwd="/")
+        return history
 
     def test_killed_at_random_while_it_is_written_to(self) -> None:
         env = {**os.environ, "PYTHONPATH": f"{ROOT}:{ROOT / 'cli'}"}
@@ -258,9 +273,9 @@ def script(name: str) -> Any:
 class ATimelineThatNobodyLeadsOn(TestCase):
     """What deploy/cluster/restore.py shows of the archive's histories."""
 
-    def left_behind(self, file: str, name: str = "n2", *, state: str = "running") -> bool:
+    def left_behind(self, file: str, name: str = "n2", *, state: str = "running", own: int | None = 3) -> bool:
         members = [{"name": "n1", "role": "leader", "state": state, "timeline": 4}, {"name": "n2", "role": "replica", "state": "starting"}]
-        return bool(script("restore").is_left_behind(file, name, members))
+        return bool(script("restore").is_left_behind(file, name, members, own))
 
     def test_a_history_beyond_the_one_that_leads_is_not_there_for_a_standby(self) -> None:
         found = [self.left_behind(f"{number:08X}.history") for number in (3, 4, 5, 16)]
@@ -269,10 +284,27 @@ class ATimelineThatNobodyLeadsOn(TestCase):
     def test_who_leads_sees_every_number_that_is_taken(self) -> None:
         self.assertFalse(self.left_behind("00000005.history", "n1"))
 
-    def test_without_anybody_who_leads_and_for_the_log_itself_nothing_is_hidden(self) -> None:
-        self.assertFalse(self.left_behind("00000005.history", state="stopped"))
-        self.assertFalse(script("restore").is_left_behind("00000005.history", "n2", []))
+    def test_while_nobody_leads_one_beyond_what_it_has_log_of_itself_is_not_there(self) -> None:
+        found = [self.left_behind(f"{number:08X}.history", state="stopped") for number in (2, 3, 4, 5)]
+        self.assertEqual(found, [False, False, True, True])
+        self.assertTrue(self.left_behind("00000005.history", "n1", state="start failed"))
+
+    def test_where_nothing_is_known_and_of_the_log_itself_nothing_is_hidden(self) -> None:
+        self.assertFalse(script("restore").is_left_behind("00000005.history", "n2", [], 3))
+        self.assertFalse(self.left_behind("00000005.history", state="stopped", own=None))
         self.assertFalse(self.left_behind("000000050000000000000002"))
+
+    def test_its_own_timeline_is_that_of_its_log_and_a_copy_of_such_a_history_is_put_aside(self) -> None:
+        restore, log = script("restore"), Path(self.enterContext(TemporaryDirectory()))
+        self.assertIsNone(restore.newest_timeline(log))
+        names = ("00000009.history", "00000008.history", "000000080000000000000002", "000000070000000000000002", "0000000A0000.partial")
+        for name in names:
+            (log / name).touch()
+        self.assertEqual(restore.newest_timeline(log), 8)
+        for name in ("00000009.history", "00000008.history", "0000000B.history"):
+            restore.put_aside(log, name, 8)
+        left = {one.name for one in log.iterdir()}
+        self.assertEqual(left, {*names} - {"00000009.history"} | {"left-behind-00000009.history"})
 
 
 class AStandbyThatIsStuck(TestCase):
