@@ -21,6 +21,8 @@ FLANKS: tuple[Flank, ...] = ("drive", "coast")
 MOST_TRIALS = 20
 MOST_REPEATS = 12
 READING_SD_MM = 0.006
+FIRST_SD_MM = 0.16
+"""How far from right a first assembly stands, pinion and ring: seldom more than a quarter of a millimetre."""
 DEPTH_SD_MM = 0.03
 """How well a depth is measured, [mm]."""
 USED_OVER_MM = 0.15
@@ -279,7 +281,7 @@ class SetupQuestion:
     stock: SetupStock | None = None
     shim_sd_mm: float = 0.005
     seating_sd_mm: float = 0.005
-    prior: Prior = field(default_factory=Prior)
+    prior: Prior = field(default_factory=lambda: Prior(pinion_sd_mm=FIRST_SD_MM, ring_sd_mm=FIRST_SD_MM))
     set_state: Literal["new", "used"] = "new"
     as_found: AsFound | None = None
     costs: Costs = field(default_factory=Costs)

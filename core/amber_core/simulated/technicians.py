@@ -6,7 +6,6 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from amber_core.contact.estimate import Prior
 from amber_core.gearset.description import GearSetDescription
 from amber_core.setup.advise import Proposal, advise_setup
 from amber_core.setup.question import MOST_REPEATS, Adjust, Costs, SetupQuestion, SetupTrial, SetupWindow
@@ -59,7 +58,7 @@ def by_advice(axle: SimulatedAxle, known: GearSetDescription, window: SetupWindo
     trials, again, moves, needless = [axle.read()], 0, 0, 0
     said: list[tuple[float, bool]] = []
     while True:
-        advice = advise_setup(SetupQuestion(set=known, adjust=axle.adjust, window=window, trials=trials, prior=Prior()))
+        advice = advise_setup(SetupQuestion(set=known, adjust=axle.adjust, window=window, trials=trials))
         end: End = advice.state if advice.state in ("finished", "not_by_shims") else "gave_up"
         wants = advice.state in ("read_again", "measure") and len(trials[-1].seen("drive")) < MOST_REPEATS
         if wants:
