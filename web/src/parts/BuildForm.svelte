@@ -22,7 +22,7 @@
 {#if wall}
   <details class="mb-4" open={wall.guessed && wall.parts.every((part) => part.off === null)}>
     <summary class="min-h-touch flex cursor-pointer items-center gap-2 underline underline-offset-3"
-      >How it is built{#if wall.taken_over}: as on the visit before ({wall.taken_over.by_name}, {dayOf(
+      >How it is built{#if wall.taken_over}: as on its last visit ({wall.taken_over.by_name}, {dayOf(
           wall.taken_over.at,
         )}). Correct what has changed{:else if wall.guessed}: taken from the sheet and the kind of work.
         Correct what is wrong{/if}</summary

@@ -154,7 +154,9 @@
         </h2>
         {#if wall.guessed && off.length + held.length === 0}
           <p class="quiet">
-            The parts follow from how it is built, as the sheet says.
+            The parts follow from how it is built, {wall.taken_over
+              ? "as on its last visit."
+              : "as the sheet says."}
             <button type="button" class="min-h-touch underline underline-offset-3" onclick={onbuild}
               >Check how it is built</button
             >
