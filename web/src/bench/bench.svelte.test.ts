@@ -24,7 +24,7 @@ class Server {
   got: Taken[] = [];
   struck: string[] = [];
   answers: (
-    "take" | "lose" | "lose answer" | "refuse" | "ask" | "stumble" | "signed out" | "other" | "stale"
+    "take" | "lose" | "lose answer" | "refuse" | "ask" | "stumble" | "away" | "signed out" | "other" | "stale"
   )[] = [];
 
   bench() {
@@ -48,6 +48,7 @@ class Server {
     const answer = this.answers.shift() ?? "take";
     if (answer === "lose") throw new TypeError("network");
     if (answer === "stumble") return new Response("oh", { status: 500 });
+    if (answer === "away") return new Response("nobody there", { status: 503 });
     const error = { code: "bad_input", message: "No.", field: "typed" };
     if (answer === "signed out")
       return Response.json({ error: { ...error, code: "signed_out" } }, { status: 401 });
@@ -237,6 +238,14 @@ describe("readings at the bench", () => {
     const first = on.aside[0];
     if (first) on.retypeAside(first);
     expect([on.refusedText, on.picked, on.aside.length]).toEqual(["-1", 0, 1]);
+  });
+  it("wait in order through an outage, however long, and none is set aside", async () => {
+    server.answers = ["lose", ...Array<"away">(20).fill("away"), "take"];
+    on.take("20");
+    on.take("21");
+    await settle(70_000);
+    expect(server.got.map((one) => one.typed)).toEqual(["20", "21"]);
+    expect([on.aside, on.waiting]).toEqual([[], []]);
   });
   it("that make the server stumble every time do not keep the others back for ever", async () => {
     server.answers = ["lose"];

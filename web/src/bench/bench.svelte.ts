@@ -409,7 +409,8 @@ export class BenchOnScreen {
   }
 
   #stumbled(one: Waiting, status: number): Sent {
-    if (status < 500) return { kind: "stumbled" };
+    // only 500 says anything of this reading; 502 to 504 say that nobody was there, for however long that is
+    if (status !== 500) return { kind: "stumbled" };
     const times = (this.#stumbles[one.client_id] ?? 0) + 1;
     this.#stumbles[one.client_id] = times;
     if (times < MOST_STUMBLES || this.#outbox.all().length === 1) return { kind: "stumbled" };
