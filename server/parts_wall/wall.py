@@ -314,7 +314,7 @@ _OF_WALL = Gathering(
     assemblies=Part(lambda work: VehicleAssembly.objects.filter(pk=value_of("assembly", work)).order_by()),
     sheet_revision=Part(lambda work: SheetRevision.objects.filter(pk=value_of("sheet_revision", work)).order_by().defer("content")),
     wall_builds=Part(lambda work: WallBuild.objects.filter(**_together(work, "work__")), of="work"),
-    before=Part(lambda work: _said_before(work)),
+    before=Part(_said_before),
     part_records=Part(lambda work: PartRecord.objects.filter(**_together(work, "work__")), of="work"),
     part_photos=Part(lambda work: PartPhoto.objects.filter(**_together(work, "work__")).defer("content", "small"), of="work"),
     part_needs=Part(lambda work: PartNeed.objects.filter(**_together(work, "work__")), of="work"),
