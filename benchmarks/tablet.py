@@ -110,7 +110,9 @@ class Tablet:
         """How many positions the page says are read, as soon as it says so many."""
         said = page.get_by_text(re.compile(rf"^[{least}-{_POSITIONS}] of {_POSITIONS} positions$"))
         said.wait_for()
-        return int(str(said.text_content())[0])
+        count = int(str(said.text_content())[0])
+        page.get_by_text("saving on this device").wait_for(state="detached")  # until then it is promised to nobody
+        return count
 
     def _note(self, response: Response) -> None:
         """What the server acknowledged to the page."""

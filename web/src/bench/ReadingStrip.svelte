@@ -135,9 +135,11 @@
           <strong role="status"
             >{on.waiting.length} waiting: {on.waiting.length === on.doubtful.length
               ? "your answer"
-              : on.lost
-                ? "no connection"
-                : "being sent"}</strong
+              : on.saving
+                ? "saving on this device"
+                : on.lost
+                  ? "no connection"
+                  : "being sent"}</strong
           >
         {/if}
       </div>

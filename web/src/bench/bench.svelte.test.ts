@@ -10,7 +10,10 @@ const drawer: Keeper = {
   getItem: (key) => kept.get(key) ?? null,
   setItem: (key, value) => void kept.set(key, value),
   removeItem: (key) => void kept.delete(key),
+  settled: () => disk,
 };
+/** When the disk has all. */
+let disk = Promise.resolve();
 
 interface Taken {
   client_id: string;
@@ -86,6 +89,7 @@ describe("readings at the bench", () => {
   beforeEach(async () => {
     vi.useFakeTimers();
     kept.clear();
+    disk = Promise.resolve();
     server = new Server();
     on = new Bench("job", new Outbox("job", drawer));
     await on.load();
@@ -123,6 +127,29 @@ describe("readings at the bench", () => {
       [180, "22"],
     ]);
     expect(on.lost).toBe(false);
+  });
+  it("are said to be saved only once the disk has them", async () => {
+    server.answers = ["lose", "lose"];
+    let written = () => {};
+    disk = new Promise((done) => (written = done));
+    on.take("20");
+    await settle();
+    expect([on.saving, on.waiting.length]).toEqual([true, 1]);
+    written();
+    await settle();
+    expect([on.saving, on.waiting.length, on.lost]).toEqual([false, 1, true]);
+  });
+  it("that the disk gives back late go out as well", async () => {
+    let back = () => {};
+    disk = new Promise((done) => (back = done));
+    const again = new Bench("job", new Outbox("job", drawer));
+    await again.load();
+    await settle();
+    new Outbox("job", drawer).add({ trial_id: "t1", angle_deg: 0, typed: "23", sure: false });
+    back();
+    await settle();
+    again.stop();
+    expect(server.got.map((one) => one.typed)).toEqual(["23"]);
   });
   it("are not doubled when only the answer was lost", async () => {
     server.answers = ["lose answer"];

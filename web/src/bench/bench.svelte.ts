@@ -58,6 +58,8 @@ export class BenchOnScreen {
   bench = $state.raw<Bench | null>(null);
   waiting = $state.raw<Waiting[]>([]);
   lost = $state(false);
+  /** What was typed last is not on this device's disk yet. */
+  saving = $state(false);
   wrong = $state<string | null>(null);
   /** Readings that the server asks about before it takes them; they wait beside the strip, and others go on. */
   doubtful = $state.raw<Doubtful[]>([]);
@@ -80,6 +82,7 @@ export class BenchOnScreen {
   #stumbles: Record<string, number> = {};
   #outbox: Outbox;
   #sending = false;
+  #saved = 0;
   #timer: ReturnType<typeof setTimeout> | undefined;
   /** When this screen's last reading was taken, by the clock that nobody sets. */
   #lastTaken: { id: string; at: number } | null = null;
@@ -105,6 +108,7 @@ export class BenchOnScreen {
     this.workId = workId;
     this.#outbox = outbox;
     this.#look();
+    void this.#save();
   }
 
   async load(): Promise<void> {
@@ -123,6 +127,7 @@ export class BenchOnScreen {
     this.picked = null;
     this.answered = null;
     this.#look();
+    void this.#save();
     void this.send();
   }
 
@@ -147,6 +152,7 @@ export class BenchOnScreen {
     this.doubtful = this.doubtful.filter((one) => one !== about);
     this.answered = { ...done, waiting: about.waiting };
     this.#look();
+    void this.#save();
     void this.send();
   }
 
@@ -162,6 +168,7 @@ export class BenchOnScreen {
     this.#outbox.add({ trial_id, angle_deg, typed, sure: false });
     this.picked = null;
     this.#look();
+    void this.#save();
     void this.send();
   }
 
@@ -219,6 +226,18 @@ export class BenchOnScreen {
   #look(): void {
     this.waiting = this.#outbox.all();
     this.aside = this.#outbox.aside();
+  }
+
+  /** Until the disk has what waits, it is said to be on its way there; what a slow disk gives back late goes out too. */
+  async #save(): Promise<void> {
+    const mark = ++this.#saved;
+    this.saving = true;
+    await this.#outbox.settled();
+    if (mark !== this.#saved) return;
+    this.saving = false;
+    if (this.#outbox.all().length === this.waiting.length) return;
+    this.#look();
+    void this.send();
   }
 
   stop(): void {

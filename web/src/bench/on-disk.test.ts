@@ -9,7 +9,7 @@ const KEY = "amber.readings.w1";
 const row = (id: string) => ({ client_id: id, typed: id });
 const list = () =>
   (JSON.parse(localStorage.getItem(KEY) ?? "[]") as { client_id: string }[]).map((one) => one.client_id);
-const written = () => new Promise((done) => setTimeout(done, 30));
+const written = () => onDisk.settled();
 
 describe("what waits lies on the disk", () => {
   beforeEach(async () => {

@@ -13,6 +13,9 @@ interface Kept extends DBSchema {
 const NAME = "amber-readings";
 const PATIENCE_MS = 3000;
 let opened: Promise<IDBPDatabase<Kept>> | null = null;
+let restoring = Promise.resolve();
+/** The last of the writes to IndexedDB, which end in the order they were begun. */
+let mirroring = Promise.resolve();
 
 function db(): Promise<IDBPDatabase<Kept>> {
   opened ??= openDB<Kept>(NAME, 1, {
@@ -35,18 +38,22 @@ export const onDisk: Keeper = {
   getItem: (key) => localStorage.getItem(key),
   setItem: (key, value) => {
     localStorage.setItem(key, value);
-    void mirror(key, value);
+    mirroring = mirror(key, value);
   },
   removeItem: (key) => {
     localStorage.removeItem(key);
-    void mirror(key, null);
+    mirroring = mirror(key, null);
+  },
+  settled: async () => {
+    await Promise.all([restoring, mirroring]);
   },
 };
 
 /** Before a bench is shown: what only IndexedDB has goes back to where it is read. Nothing is taken away; what was sent before keeps its id. */
 export async function bringBack(): Promise<void> {
   const late = new Promise<void>((done) => setTimeout(done, PATIENCE_MS));
-  await Promise.race([restore(), late]);
+  restoring = restore();
+  await Promise.race([restoring, late]);
 }
 
 async function restore(): Promise<void> {

@@ -9,6 +9,7 @@ class Drawer implements Keeper {
   getItem = (key: string) => this.kept.get(key) ?? null;
   setItem = (key: string, value: string) => void this.kept.set(key, value);
   removeItem = (key: string) => void this.kept.delete(key);
+  settled = () => Promise.resolve();
 }
 
 const reading = { trial_id: "t", angle_deg: 45, typed: "8 thou", sure: false };

@@ -28,6 +28,8 @@ export interface Keeper {
   getItem(key: string): string | null;
   setItem(key: string, value: string): void;
   removeItem(key: string): void;
+  /** Done once all that was set is on the disk, and all that the disk had before is back. */
+  settled(): Promise<void>;
 }
 
 /**
@@ -55,6 +57,11 @@ export class Outbox {
 
   aside(): Aside[] {
     return this.#list<Aside>(this.#asideKey);
+  }
+
+  /** Done once what waits outlives a battery that comes out. */
+  settled(): Promise<void> {
+    return this.#keep.settled();
   }
 
   add(reading: Omit<Waiting, keyof Envelope>): Waiting {
