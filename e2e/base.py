@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any, ClassVar
 from unittest import mock
@@ -186,6 +187,14 @@ class BrowserTestCase(StaticLiveServerTestCase):
                 self.page.keyboard.press("Shift+Tab" if away < 0 else "Tab")
             before, pressed = away, pressed + times
         self.fail(f"{target} was never reached by Tab")
+
+    def until(self, done: Callable[[], bool]) -> None:
+        """Wait for what the page does not show."""
+        for _ in range(PATIENCE_MS // 100):
+            if done():
+                return
+            self.page.wait_for_timeout(100)
+        self.fail("it never came about")
 
     def press(self, target: Locator, key: str = "Enter") -> None:
         """Tab to a control and press a key on it."""

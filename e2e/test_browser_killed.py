@@ -77,8 +77,5 @@ class Killed(BrowserTestCase):
         self.go(f"{below(van)}/bench", "Set-up bench")
         expect(self.page.get_by_text("7 of 8 positions")).to_be_visible()
         rows = Reading.objects.order_by("id")[before:]
-        for _ in range(PATIENCE_MS // 200):
-            if rows.all().count() == 3:
-                break
-            self.page.wait_for_timeout(200)  # the strip counts what is on its way
+        self.until(lambda: rows.all().count() == 3)  # the strip counts what is on its way
         self.assertEqual([(row.angle_deg, row.typed) for row in rows], [(45.0, "9"), (135.0, "10"), (225.0, "11")])

@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from amber_core.gearset.flank import Field
-from amber_core.setup.outlook import Outlook
+from amber_core.setup.outlook import Outlook, inside_limits
 from amber_core.setup.painted import EDGE, PatchRead
 from amber_core.setup.question import Costs
 
@@ -23,14 +23,16 @@ _SAMPLES, _READINGS = 400, 40
 """Of the estimate's samples these are enough to weigh acts, and so many readings are thought through; odds are told from all samples."""
 _AHEAD = (1, 2, 4, 8)
 _FURTHER = 4
-_SURER = 1.8
+_SURER = 2.2
 """The model is not all that can be wrong with a finish, so it counts for more than its odds say."""
 _ALIKE = 0.03
 """Of a move: what differs by less is alike, and the smaller move is made."""
-_REGRET = 2.0
+_REGRET = 3.0
 """What taking apart a set that was in counts for beside its minutes, in moves."""
-_PATIENCE = 0.5
+_PATIENCE = 0.2
 """What a reading counts for against a move, as a share of its minutes: rather one too many than an axle taken apart for nothing."""
+_MAY_BE_IN = 0.2
+"""Odds from which that is so; a set that is surely out is taken apart for something, and a reading of it counts for all its minutes."""
 _ENOUGH_MOVES, _STILL_LIKELY = 2, 0.6
 """After so many moves a set is as good as it gets where no move would be surer than `confidence`, unless none is even this likely."""
 _LANDS = np.array([0.0, 0.5, 0.6, 0.7, 0.8, 0.85, 0.9, 0.95, 1.0])
@@ -140,6 +142,7 @@ class Decision:
         own, noise = draw.standard_normal(seen.shape), draw.standard_normal((_READINGS, 4))
         chosen = seen[np.linspace(0, len(seen) - 1, _READINGS).astype(int)]
         best, patient = Weighed("read_again", np.inf, 0.0, np.inf), np.inf
+        patience = float(np.interp(self.now.odds, [0.0, _MAY_BE_IN], [1.0, _PATIENCE]))
         for ahead in _AHEAD:
             sds = self.sds / np.sqrt(ahead)
             shown = chosen + noise * sds
@@ -151,7 +154,7 @@ class Decision:
             regret = self._regret(stays)
             ends, spent = end <= go + regret, ahead * self.costs.read_minutes
             then = float(np.minimum(end, go + regret).mean())
-            patient = min(patient, _PATIENCE * spent + then)
+            patient = min(patient, patience * spent + then)
             if spent + then < best.counts:
                 best = Weighed("read_again", spent + float(np.where(ends, end, go).mean()), float(ends.mean()), spent + then)
         return replace(best, against_a_move=patient)
@@ -192,9 +195,9 @@ class Decision:
         """Odds of a place after each reading, shape (readings,)."""
         centred = rows - rows.mean(axis=0)
         gain = (centred.T @ (seen - seen.mean(axis=0)) / (len(seen) - 1)) @ weight
-        shifted = rows[None, :, :] + surprise @ gain.T
-        inside: NDArray[np.bool_] = np.all((shifted >= self.low) & (shifted <= self.high), axis=-1)
-        odds: Field = inside.mean(axis=1)
+        # what is read along the first axis: the numbers of one reading, all readings and samples, in a row
+        shifted = (gain @ surprise.reshape(-1, surprise.shape[-1]).T).reshape(-1, *surprise.shape[:2]) + rows.T[:, None, :]
+        odds: Field = inside_limits(shifted, (self.low, self.high)).mean(axis=1)
         return odds
 
     def _may_end(self, shown: Field, ahead: int) -> NDArray[np.bool_]:

@@ -47,6 +47,15 @@ def _swing(seen_mm: float, one_sd_mm: float) -> float:
     return sqrt(max(0.0, seen_mm**2 - (_OF_EIGHT * one_sd_mm) ** 2))
 
 
+def inside_limits(seen: Field, limits: tuple[Field, Field]) -> NDArray[np.bool_]:
+    """Whether all that is seen lies within its limits; `seen` has the shape (readings, ...), what comes back has the rest of it."""
+    inside: NDArray[np.bool_] = np.ones(seen.shape[1:], dtype=np.bool_)
+    for one, low, high in zip(seen, *limits, strict=True):
+        inside &= one >= low
+        inside &= one <= high
+    return inside
+
+
 class Outlook:
     """Samples of the estimate, carried to other places by the model.
 
@@ -145,8 +154,7 @@ class Outlook:
 
     def inside(self, seen: Field, every: int = 1) -> NDArray[np.bool_]:
         """Whether what is seen is in, sample by sample; of every n-th sample."""
-        rows, (low, high) = self.rows_at(seen, every), self.limits
-        return np.asarray(np.all((rows >= low) & (rows <= high), axis=-1), dtype=np.bool_)
+        return inside_limits(self.rows_at(seen, every).T, self.limits)
 
     def expected(self, place: Field, *, moved: bool = True) -> Expected:
         """What is to be expected at a place [mm]; `moved` when another assembly lies between."""
