@@ -49,6 +49,13 @@ class WhatIsInIsLeft(TestCase):
         self.assertEqual((found.state, found.reasons[0].code), ("read_again", "nearly_in"))
         self.assertEqual(found.acts[0].act, "read_again")
 
+    def test_what_is_surely_out_is_moved_without_being_read_again_first(self) -> None:
+        for place in ((0.03, 0.12), (0.03, -0.12), (0.12, 0.05)):
+            found = advice(read_at(*place, housed()))
+            with self.subTest(place):
+                self.assertLess(found.stay_odds, 0.02)
+                self.assertEqual(found.state, "move")
+
     def test_one_unlucky_reading_among_good_ones_is_finished(self) -> None:
         found = advice(*two_trials(0.60, 0.44, 0.47))
         self.assertEqual((found.state, found.proposals), ("finished", []))
