@@ -18,7 +18,7 @@
       seen[line.axis] = {
         text,
         x: Math.max(line.x1 - 14, 6),
-        y: line.axis === "D" ? line.y1 + 46 : Math.max(line.y1 - 22, 14),
+        y: line.axis === "D" ? line.y1 + 62 : Math.max(line.y1 - 22, 14),
       };
     }
     return Object.values(seen);
@@ -26,6 +26,7 @@
 </script>
 
 <script lang="ts">
+  import { NAME_SIZE, namesOnMap } from "./names-on-map";
   import PartGlyph from "./PartGlyph.svelte";
   import { titled, type Part, type Wall } from "./wall.svelte";
 
@@ -38,6 +39,7 @@
   let { wall, held, picked, onpick }: Props = $props();
   const drawn = $derived(wall.parts.filter((part) => part.drawn !== null));
   const stateOf = (part: Part) => (held.includes(part.key) ? "off" : part.state);
+  const place = ({ drawn }: Part) => ({ x: drawn?.x ?? 0, y: drawn?.y ?? 0 });
   const bad = (part: Part) => part.seen?.decision === "replace" || part.seen?.decision === "repair";
   const toGet = (part: Part) =>
     part.need !== null && part.need !== "arrived" && part.need !== "fitted" && part.need !== "returned";
@@ -56,6 +58,13 @@
   };
   const chosen = $derived(drawn.find((part) => part.key === picked) ?? null);
   let over = $state<string | null>(null);
+  const badNames = $derived(
+    namesOnMap(
+      drawn.filter(bad).map((part) => ({ key: part.key, text: titled(part.name), ...place(part) })),
+      drawn.map(place),
+      wall,
+    ),
+  );
   const named = $derived(drawn.find((part) => part.key === over) ?? chosen);
   const counts = $derived({
     off: wall.parts.filter((part) => stateOf(part) === "off").length,
@@ -202,6 +211,20 @@
           >
         {/if}
       </g>
+    {/each}
+    {#each badNames.filter((one) => one.key !== named?.key) as one (one.key)}
+      <text
+        class="figure pointer-events-none"
+        font-size={NAME_SIZE}
+        fill="currentColor"
+        x={one.x}
+        y={one.y}
+        text-anchor={one.anchor}
+        paint-order="stroke"
+        stroke="var(--color-base-100)"
+        stroke-width="4"
+        aria-hidden="true">{one.text}</text
+      >
     {/each}
     {#if named?.drawn}
       {@const at = named.drawn}
