@@ -36,6 +36,19 @@ describe("what waits lies on the disk", () => {
     expect(list()).toEqual(["a", "b", "c"]);
   });
 
+  it("keeps what was lost when something new is written before it is back", async () => {
+    onDisk.setItem(KEY, JSON.stringify([row("a"), row("b")]));
+    await written();
+    localStorage.clear();
+    const back = bringBack();
+    onDisk.setItem(KEY, JSON.stringify([row("new")]));
+    await back;
+    await written();
+    localStorage.clear();
+    await bringBack();
+    expect(list()).toEqual(["new", "a", "b"]);
+  });
+
   it("leaves alone what a release before kept in localStorage only", async () => {
     localStorage.setItem(KEY, JSON.stringify([row("old")]));
     await bringBack();

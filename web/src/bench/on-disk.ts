@@ -45,7 +45,8 @@ export const onDisk: Keeper = {
     mirroring = mirror(key, null);
   },
   settled: async () => {
-    await Promise.all([restoring, mirroring]);
+    await restoring;
+    await mirroring;
   },
 };
 
@@ -64,8 +65,8 @@ async function restore(): Promise<void> {
       const here = listOf(localStorage.getItem(key));
       const known = new Set(here.map(idOf));
       const lost = listOf(values[at] ?? null).filter((one) => !known.has(idOf(one)));
-      // what was lost is what was written last
-      if (lost.length > 0) localStorage.setItem(key, JSON.stringify([...here, ...lost]));
+      // what was lost is what was written last; a write that came in between had put only its own on the disk
+      if (lost.length > 0) onDisk.setItem(key, JSON.stringify([...here, ...lost]));
     });
   } catch {
     // none there, or not readable: the page goes on with what it has
