@@ -244,6 +244,7 @@ export class BenchOnScreen {
     clearTimeout(this.#timer);
     clearTimeout(this.#adviceTimer);
     this.#adviceAsked += 1;
+    this.#saved += 1; // a page that was left sends nothing late
   }
 
   /** Backspace on an empty strip: the last reading; one taken here a moment ago needs no reason. */
