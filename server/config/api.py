@@ -6,7 +6,7 @@ import logging
 from typing import Any
 
 from django.core.exceptions import RequestDataTooBig, SuspiciousOperation
-from django.db import DataError, IntegrityError, InterfaceError, OperationalError
+from django.db import DataError, IntegrityError, InterfaceError, InternalError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse, RawPostDataException, UnreadablePostError
 from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI
@@ -20,7 +20,7 @@ from amber_core.errors import InvalidInput, UnknownComputation
 from amber_core.words import Said, say
 from build_sheet.api import router as build_sheet
 from compute.api import router as compute
-from config.gate import refusal
+from config.gate import is_away, refusal
 from diff_bench.api import router as diff_bench
 from driveline_desk.api import router as driveline_desk
 from floor.api import router as floor
@@ -144,8 +144,11 @@ def _there_already(request: HttpRequest, wrong: IntegrityError) -> HttpResponse:
 
 @api.exception_handler(OperationalError)
 @api.exception_handler(InterfaceError)
+@api.exception_handler(InternalError)
 def _away(request: HttpRequest, wrong: Exception) -> HttpResponse:
     """The database stopped, starts again, or is being switched over: nothing was acknowledged, and the same request may be sent again."""
+    if not is_away(wrong):
+        return _failed(request, wrong)
     _log.warning("%s %s: %s", request.method, request.path, str(wrong).strip().splitlines()[-1:])
     response = refusal(503)
     response["Retry-After"] = "2"

@@ -6,7 +6,9 @@ import re
 from collections.abc import Callable
 
 from django.conf import settings
+from django.db import InterfaceError, InternalError, OperationalError
 from django.http import HttpRequest, HttpResponse, JsonResponse
+from psycopg.errors import ReadOnlySqlTransaction
 
 from amber_core.words import NOTHING, Said, reading_as, say
 from config.reading import stranger
@@ -24,6 +26,13 @@ _SAID = {
         say("Something went wrong and nothing was stored. Try again. If it happens again, tell whoever looks after this server."),
     ),
 }
+
+
+def is_away(wrong: BaseException | None) -> bool:
+    """Whether the database was not to be had: gone, starting, or one that only reads because it no longer leads."""
+    return isinstance(wrong, OperationalError | InterfaceError) or (
+        isinstance(wrong, InternalError) and isinstance(wrong.__cause__, ReadOnlySqlTransaction)
+    )
 
 
 class Gate:

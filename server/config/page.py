@@ -6,13 +6,12 @@ import json
 import sys
 
 from django.conf import settings
-from django.db import InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.views.decorators.cache import never_cache
 from django.views.decorators.csrf import csrf_exempt, ensure_csrf_cookie
 from django.views.decorators.http import require_safe
 
-from config.gate import refusal
+from config.gate import is_away, refusal
 
 _NOT_BUILT = "The front end has not been built. Run ./amber demo, or npm run build in web/."
 
@@ -36,8 +35,7 @@ def api_not_found(request: HttpRequest) -> JsonResponse:
 
 def failed(request: HttpRequest) -> HttpResponse:
     """What nothing else answered: a database that is away is told apart from a fault."""
-    away = isinstance(sys.exc_info()[1], OperationalError | InterfaceError)
-    shaped = refusal(503 if away else 500)
+    shaped = refusal(503 if is_away(sys.exc_info()[1]) else 500)
     if request.path.startswith("/api/"):
         return shaped
     return HttpResponse(json.loads(shaped.content)["error"]["message"], status=shaped.status_code, content_type="text/plain; charset=utf-8")

@@ -11,8 +11,9 @@ from typing import Any
 from unittest import mock
 
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.db import OperationalError
+from django.db import InternalError, OperationalError
 from django.test import Client
+from psycopg.errors import ReadOnlySqlTransaction
 
 from config.gate import largest
 from setup_bench.models import Basis, InstrumentCheck, PatternPhoto, SleeveStep, SpacerTry, TorqueReading
@@ -123,10 +124,15 @@ class Slips(ApiTestCase):
 
     def test_a_database_that_is_away_is_no_fault_and_is_asked_again(self) -> None:
         client = self.client_of("isla")
+        client.raise_request_exception = False
+        follows = InternalError("cannot execute INSERT in a read-only transaction")
+        follows.__cause__ = ReadOnlySqlTransaction()
         for where in ("accounts.models.Shop.get", "django.contrib.sessions.backends.db.SessionStore.load"):
-            with self.subTest(where), mock.patch(where, side_effect=OperationalError("the database system is starting up")):
-                client.raise_request_exception = False
-                self.assert_refused(client.get(f"{API}/me"), 503, "away", words="What you typed is kept")
+            for wrong in (OperationalError("the database system is starting up"), follows):
+                with self.subTest(where, wrong=wrong), mock.patch(where, side_effect=wrong):
+                    self.assert_refused(client.get(f"{API}/me"), 503, "away", words="What you typed is kept")
+            with mock.patch(where, side_effect=InternalError("something else")):
+                self.assert_refused(client.get(f"{API}/me"), 500, "failed")
 
     def test_a_job_without_a_vehicle(self) -> None:
         for vehicle in ("", "   ", "\u2003"):

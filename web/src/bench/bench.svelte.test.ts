@@ -27,7 +27,17 @@ class Server {
   got: Taken[] = [];
   struck: string[] = [];
   answers: (
-    "take" | "lose" | "lose answer" | "refuse" | "ask" | "stumble" | "away" | "signed out" | "other" | "stale"
+    | "take"
+    | "lose"
+    | "lose answer"
+    | "refuse"
+    | "ask"
+    | "stumble"
+    | "away"
+    | "late"
+    | "signed out"
+    | "other"
+    | "stale"
   )[] = [];
 
   bench() {
@@ -51,6 +61,7 @@ class Server {
     const answer = this.answers.shift() ?? "take";
     if (answer === "lose") throw new TypeError("network");
     if (answer === "stumble") return new Response("oh", { status: 500 });
+    if (answer === "late") return new Response("took too long", { status: 408 });
     if (answer === "away") return new Response("nobody there", { status: 503 });
     const error = { code: "bad_input", message: "No.", field: "typed" };
     if (answer === "signed out")
@@ -279,10 +290,26 @@ describe("readings at the bench", () => {
     on.take("20");
     on.take("21");
     await settle();
-    server.answers = ["stumble", "stumble", "stumble", "stumble", "take"];
+    server.answers = ["stumble", "stumble", "stumble", "stumble", "take", "stumble"];
     await settle(15_000);
     expect(server.got.map((one) => one.typed)).toEqual(["21"]);
     expect(on.aside.map((one) => one.waiting.typed)).toEqual(["20"]);
+  });
+  it("are all kept while the server stumbles over every one of them", async () => {
+    server.answers = ["lose"];
+    on.take("20");
+    on.take("21");
+    await settle();
+    server.answers = Array.from({ length: 16 }, () => "stumble" as const);
+    await settle(60_000);
+    expect(server.got.map((one) => one.typed).sort()).toEqual(["20", "21"]);
+    expect([on.aside, on.waiting]).toEqual([[], []]);
+  });
+  it("wait when the door took too long over them", async () => {
+    server.answers = ["late"];
+    on.take("20");
+    await settle(6000);
+    expect([server.got.map((one) => one.typed), on.wrong]).toEqual([["20"], null]);
   });
 });
 

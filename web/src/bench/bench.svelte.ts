@@ -21,7 +21,7 @@ import { writeOnce } from "../lib/writes";
 import { Outbox, type Aside, type Sent, type Waiting } from "./outbox";
 
 const RETRY_MS = 2500;
-/** A reading that makes the server stumble this often is set aside, so that the others get through. */
+/** A reading that makes the server stumble this often no longer keeps the others back; it is set aside when they get through and it still does not. */
 const MOST_STUMBLES = 4;
 const MISTYPED_WITHIN_MS = 10_000;
 
@@ -79,7 +79,9 @@ export class BenchOnScreen {
   held = $state<string | null>(null);
   /** How often a bench was shown. */
   #shown = 0;
-  #stumbles: Record<string, number> = {};
+  /** Readings that the server stumbled over: how often, and how many it had taken until it was passed by. */
+  #stumbles: Record<string, { times: number; taken: number }> = {};
+  #taken = 0;
   #outbox: Outbox;
   #sending = false;
   #saved = 0;
@@ -185,6 +187,11 @@ export class BenchOnScreen {
       const sent = await this.#sendOne(next);
       if (sent.kind === "taken") this.#outbox.drop(next.client_id);
       if (sent.kind === "refused") this.#refuse(next, sent.text, alone);
+      if (sent.kind === "spoilt") this.#outbox.setAside(next, sent.text);
+      if (sent.kind === "passed by") {
+        passedBy.push(next.client_id);
+        this.#sendLater();
+      }
       if (sent.kind === "held") {
         // it is another person's: it waits for them, and what follows goes on
         this.held = sent.text;
@@ -195,11 +202,17 @@ export class BenchOnScreen {
         passedBy.push(next.client_id);
       }
       this.#look();
-      if (sent.kind === "lost" || sent.kind === "stumbled")
-        this.#timer = setTimeout(() => void this.send(), RETRY_MS);
-      if (sent.kind === "lost" || sent.kind === "stumbled") break;
+      if (sent.kind === "lost" || sent.kind === "stumbled") {
+        this.#sendLater();
+        break;
+      }
     }
     this.#sending = false;
+  }
+
+  #sendLater(): void {
+    clearTimeout(this.#timer);
+    this.#timer = setTimeout(() => void this.send(), RETRY_MS);
   }
 
   /** Type a reading again that was set aside. */
@@ -415,6 +428,7 @@ export class BenchOnScreen {
     if (answer.kind === "done") {
       this.#show(answer.value);
       this.lost = false;
+      this.#taken += 1;
       this.#lastTaken = { id: one.client_id, at: performance.now() };
       return { kind: "taken" };
     }
@@ -431,10 +445,14 @@ export class BenchOnScreen {
   #stumbled(one: Waiting, status: number): Sent {
     // only 500 says anything of this reading; 502 to 504 say that nobody was there, for however long that is
     if (status !== 500) return { kind: "stumbled" };
-    const times = (this.#stumbles[one.client_id] ?? 0) + 1;
-    this.#stumbles[one.client_id] = times;
-    if (times < MOST_STUMBLES || this.#outbox.all().length === 1) return { kind: "stumbled" };
-    return { kind: "refused", text: "The server could not store this reading, however often it was sent." };
+    const before = this.#stumbles[one.client_id];
+    const times = (before?.times ?? 0) + 1;
+    const taken = before !== undefined && times > MOST_STUMBLES ? before.taken : this.#taken;
+    this.#stumbles[one.client_id] = { times, taken };
+    if (times < MOST_STUMBLES) return { kind: "stumbled" };
+    // a server that stumbles over everything says nothing of this one
+    if (taken === this.#taken) return { kind: "passed by" };
+    return { kind: "spoilt", text: "The server could not store this reading, however often it was sent." };
   }
 
   #giveBack(one: Waiting): void {

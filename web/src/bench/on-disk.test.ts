@@ -1,7 +1,7 @@
 // @vitest-environment jsdom
 import "fake-indexeddb/auto";
 
-import { beforeEach, describe, expect, it } from "vitest";
+import { beforeEach, describe, expect, it, vi } from "vitest";
 
 import { bringBack, onDisk } from "./on-disk";
 
@@ -53,6 +53,20 @@ describe("what waits lies on the disk", () => {
     localStorage.setItem(KEY, JSON.stringify([row("old")]));
     await bringBack();
     expect(list()).toEqual(["old"]);
+  });
+
+  it("is tried again when the disk is not to be had at once", async () => {
+    vi.resetModules();
+    const fresh = await import("./on-disk");
+    const open = vi.spyOn(indexedDB, "open").mockImplementationOnce(() => {
+      throw new DOMException("in use", "UnknownError");
+    });
+    fresh.onDisk.setItem(KEY, JSON.stringify([row("a")]));
+    await fresh.onDisk.settled();
+    expect(open).toHaveBeenCalledTimes(2);
+    localStorage.clear();
+    await bringBack();
+    expect(list()).toEqual(["a"]);
   });
 
   it("forgets what was sent", async () => {

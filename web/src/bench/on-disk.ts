@@ -12,9 +12,12 @@ interface Kept extends DBSchema {
 
 const NAME = "amber-readings";
 const PATIENCE_MS = 3000;
+/** So often and so long apart it is tried: by then localStorage has reached the disk as well. */
+const MOST_TRIES = 12;
+const APART_MS = 500;
 let opened: Promise<IDBPDatabase<Kept>> | null = null;
 let restoring = Promise.resolve();
-/** The last of the writes to IndexedDB, which end in the order they were begun. */
+/** All writes to IndexedDB so far. */
 let mirroring = Promise.resolve();
 
 function db(): Promise<IDBPDatabase<Kept>> {
@@ -25,24 +28,42 @@ function db(): Promise<IDBPDatabase<Kept>> {
   return opened;
 }
 
-async function mirror(key: string, value: string | null): Promise<void> {
-  try {
-    const tx = (await db()).transaction("lists", "readwrite", { durability: "strict" });
-    await Promise.all([value === null ? tx.store.delete(key) : tx.store.put(value, key), tx.done]);
-  } catch {
-    // a browser that lends no IndexedDB still has the other copy
+/** Until it succeeds: a database may not be to be had for a moment. A browser that lends none still has the other copy. */
+async function insist(act: (kept: IDBPDatabase<Kept>) => Promise<unknown>): Promise<void> {
+  for (let tried = 1; tried <= MOST_TRIES; tried += 1) {
+    try {
+      await act(await db());
+      return;
+    } catch {
+      opened = null;
+      await new Promise((done) => setTimeout(done, APART_MS));
+    }
   }
+}
+
+/** A list as it stands by then, so that of two writes the later one is never undone; not before what the disk had is back. */
+async function mirror(key: string): Promise<void> {
+  await restoring;
+  await insist(async (kept) => {
+    const tx = kept.transaction("lists", "readwrite", { durability: "strict" });
+    const value = localStorage.getItem(key);
+    await Promise.all([value === null ? tx.store.delete(key) : tx.store.put(value, key), tx.done]);
+  });
+}
+
+function mirrored(key: string): void {
+  mirroring = Promise.all([mirroring, mirror(key)]).then(() => undefined);
 }
 
 export const onDisk: Keeper = {
   getItem: (key) => localStorage.getItem(key),
   setItem: (key, value) => {
     localStorage.setItem(key, value);
-    mirroring = mirror(key, value);
+    mirrored(key);
   },
   removeItem: (key) => {
     localStorage.removeItem(key);
-    mirroring = mirror(key, null);
+    mirrored(key);
   },
   settled: async () => {
     await restoring;
@@ -58,19 +79,17 @@ export async function bringBack(): Promise<void> {
 }
 
 async function restore(): Promise<void> {
-  try {
-    const tx = (await db()).transaction("lists");
+  await insist(async (kept) => {
+    const tx = kept.transaction("lists");
     const [keys, values] = await Promise.all([tx.store.getAllKeys(), tx.store.getAll()]);
     keys.forEach((key, at) => {
       const here = listOf(localStorage.getItem(key));
       const known = new Set(here.map(idOf));
       const lost = listOf(values[at] ?? null).filter((one) => !known.has(idOf(one)));
-      // what was lost is what was written last; a write that came in between had put only its own on the disk
+      // what was lost is what was written last
       if (lost.length > 0) onDisk.setItem(key, JSON.stringify([...here, ...lost]));
     });
-  } catch {
-    // none there, or not readable: the page goes on with what it has
-  }
+  });
 }
 
 function listOf(text: string | null): unknown[] {

@@ -20,6 +20,8 @@ export type Sent =
   | { kind: "taken" }
   | { kind: "lost" }
   | { kind: "stumbled" }
+  | { kind: "passed by" }
+  | { kind: "spoilt"; text: string }
   | { kind: "asked"; question: Question }
   | { kind: "held"; text: string }
   | { kind: "refused"; text: string };

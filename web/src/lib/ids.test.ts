@@ -36,7 +36,7 @@ describe("envelopes of writes without an answer", () => {
     expect(idOf("another")).not.toBe(first.client_id);
   });
   it("stay while a server stumbles, a login has ended, or too much was asked", () => {
-    for (const status of [500, 503, 401, 429]) {
+    for (const status of [500, 503, 401, 408, 429]) {
       const before = idOf("a reading");
       ids.answered("a reading", { kind: "refused", status });
       expect(idOf("a reading")).toBe(before);

@@ -20,7 +20,7 @@ export function isAnswer(ended: Ended): boolean {
   if (ended.kind !== "refused") return ended.kind === "done";
   // a page without its login or its token was not heard out
   if (ended.status === 401 || ended.refused?.code === "stale_page") return false;
-  return ended.status < 500 && ended.status !== 429;
+  return ended.status < 500 && ended.status !== 429 && ended.status !== 408; // 408 is the door's: the write took too long to come in
 }
 
 /** Envelopes of writes that have no answer yet: trying the same content again sends the same one, so nothing is written twice. */
