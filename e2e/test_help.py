@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import re
 
 from playwright.sync_api import expect
@@ -34,13 +35,23 @@ class ByKeyboard(BrowserTestCase):
         self.page.keyboard.press("Escape")
         expect(self.page.get_by_role("dialog")).to_have_count(0)
 
+    def goes(self, keys: str, heading: str) -> None:
+        """Both keys within a second and a half; a machine that is busy just then may need another try."""
+        there = self.page.get_by_role("heading", name=heading, level=1)
+        for _ in range(3):
+            for key in keys:
+                self.page.keyboard.press(key)
+            with contextlib.suppress(AssertionError):
+                expect(there).to_be_visible(timeout=10_000)
+                return
+            self.page.keyboard.press("Escape")  # the second key alone may have opened something
+        self.fail(f"{keys} does not lead to {heading}")
+
     def test_a_letter_goes_to_a_place_and_the_keys_of_the_screen_are_shown(self) -> None:
         self.sign_in("isla")
         self.go(below(self.job("Library van")), "Run sheet")
         for keys, heading in (("gb", "Set-up bench"), ("gr", "Ratio desk"), ("gd", "Driveline desk"), ("gf", "Floor"), ("gt", "Glossary")):
-            for key in keys:
-                self.page.keyboard.press(key)
-            expect(self.page.get_by_role("heading", name=heading, level=1)).to_be_visible()
+            self.goes(keys, heading)
         self.assertEqual(self.violations(self.page), [])
         self.go(f"{below(self.job('Library van'))}/bench", "Set-up bench")
         self.page.keyboard.press("?")
