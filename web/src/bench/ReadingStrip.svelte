@@ -120,7 +120,10 @@
     </form>
     <div class="min-w-0 max-lg:col-span-2">
       <WindowBar {bench} values={on.live.map((reading) => reading.value_mm)} />
-      <div class="flex min-h-6 items-baseline gap-x-3 overflow-x-auto whitespace-nowrap" tabindex="-1">
+      <div
+        class="flex min-h-6 items-baseline gap-x-3 whitespace-nowrap max-sm:flex-wrap sm:overflow-x-auto"
+        tabindex="-1"
+      >
         {#if typed !== ""}
           <TypedLength {typed} {unit} />
         {:else if last}
