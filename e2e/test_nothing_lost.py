@@ -52,10 +52,7 @@ class AtTheBench(BrowserTestCase):
         lost = self.loses_the_answer_to("**/readings")
         self.typed("9")
         expect(self.page.get_by_text("5 of 8 positions")).to_be_visible()
-        for _ in range(100):
-            if lost:
-                break
-            self.page.wait_for_timeout(100)  # the strip counts what is on its way
+        self.until(lambda: bool(lost))  # the strip counts what is on its way
         expect(self.page.get_by_text("waiting:")).to_have_count(0)
         self.assertEqual((lost, self.new()), ([201], [(45.0, "9")]))
 
