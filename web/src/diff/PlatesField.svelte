@@ -1,7 +1,8 @@
 <script lang="ts">
-  import { dndzone, type DndEvent } from "svelte-dnd-action";
+  import { dndzone, TRIGGERS, type DndEvent } from "svelte-dnd-action";
 
   import type { DiffBench } from "./bench.svelte";
+  import { eachOnce } from "./each-once";
   import { plates, type Field, type Row } from "./values";
 
   interface Props {
@@ -36,8 +37,12 @@
   const plain = (all: Item[]): Row[] =>
     all.map(({ kind, keyed }) => ({ kind: kind ?? "", keyed: keyed ?? "" }));
   function moved(event: CustomEvent<DndEvent<Item>>, done: boolean) {
-    dragged = done ? null : event.detail.items;
-    if (done) on.set(field.name, plain(event.detail.items));
+    const { items: shown, info } = event.detail;
+    // what comes after the finger is up says nothing any more
+    if (dragged === null && info.trigger !== TRIGGERS.DRAG_STARTED) return;
+    const items = eachOnce(shown);
+    dragged = done ? null : items;
+    if (done) on.set(field.name, plain(items));
   }
   function move(index: number, by: number) {
     const to = index + by;
