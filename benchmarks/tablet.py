@@ -12,7 +12,7 @@ import time
 
 from playwright.sync_api import BrowserContext, Error, Page, Playwright, Response, sync_playwright
 
-from benchmarks.writers import PATIENCE_S, Writer
+from benchmarks.writers import AWAY, PATIENCE_S, Writer
 from e2e import chromium
 
 _POSITIONS = 8
@@ -115,13 +115,27 @@ class Tablet:
         return count
 
     def _note(self, response: Response) -> None:
-        """What the server acknowledged to the page."""
-        if response.request.method == "POST" and response.url.endswith("/readings") and response.status == 201:
-            with contextlib.suppress(Error):
-                self.seen.answered(str(json.loads(response.request.post_data or "{}").get("client_id")), "reading")
+        """What the server answered the page to a reading."""
+        if response.request.method != "POST" or not response.url.endswith("/readings"):
+            return
+        with contextlib.suppress(Error):
+            write = str(json.loads(response.request.post_data or "{}").get("client_id"))
+            if response.status in (200, 201):
+                self.seen.answered(write, "reading")
+            elif response.status not in AWAY:
+                path = response.url.removeprefix(self.writer.address)
+                self.seen.turned_away.append(f"{response.status} to {write} at {path}: {_words(response)}")
 
     def _close(self) -> None:
         if self._open is not None:
             with contextlib.suppress(Error):
                 self._open.close()
             self._open = None
+
+
+def _words(response: Response) -> str:
+    """The beginning of an answer, where the browser still has it."""
+    try:
+        return response.text()[:200]
+    except Error:
+        return ""

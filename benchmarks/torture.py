@@ -55,7 +55,7 @@ class Place(Protocol):
 
 
 def torment(place: Place, *, kills: int, minutes: float, seed: int) -> int:
-    """Write and kill, so often or so long; then count. 1 when anything is missing, doubled, refused, or needed a hand."""
+    """Write and kill, so often or so long; then count. 1 when anything is missing, doubled, refused, stumbled over, or needed a hand."""
     seen, chosen = Seen(), random.Random(seed)
     writers, tablet = [place.writer(seen) for _ in range(_WRITERS)], Tablet(place.writer(seen))
     threads = [threading.Thread(target=one.work, daemon=True) for one in (*writers, tablet)]
@@ -124,9 +124,10 @@ def _judged(place: Place, seen: Seen, done: Counter[str], before: dict[str, int]
     print(f"longest time without an answer to anybody: {seen.longest[0]:.1f} s (after {seen.longest[1]})")
     for name, silence in sorted(seen.silences().items()):
         print(f"  after {name}: {silence[len(silence) // 2]:.1f} s in the middle, {silence[-1]:.1f} s at worst")
-    for line in [*wrong, *seen.refused[:5]]:
+    print(f"{len(seen.turned_away)} answers that should not be")
+    for line in [*wrong, *seen.refused[:5], *seen.turned_away[:10]]:
         print(f"  {line}")
-    return int(bool(wrong or seen.refused))
+    return int(bool(wrong or seen.refused or seen.turned_away))
 
 
 def _looked_for(ask: Callable[[str], str], seen: Seen, jobs_before: int) -> tuple[list[str], list[str]]:

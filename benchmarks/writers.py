@@ -15,6 +15,8 @@ from typing import Any
 from PIL import Image
 
 PATIENCE_S = 180.0
+AWAY = (401, 403, 502, 503, 504)
+"""With these one is to sign in, or to ask again."""
 
 
 def _picture() -> bytes:
@@ -33,6 +35,8 @@ class Seen:
     acknowledged: dict[str, str] = field(default_factory=dict)
     promised: dict[str, int] = field(default_factory=dict)
     """Of each trial that a page read, in how many places it says it has a reading: sent, or kept in the browser."""
+    turned_away: list[str] = field(default_factory=list)
+    """What was answered that should not be: neither that it is stored nor that nobody is there or signed in."""
     refused: list[str] = field(default_factory=list)
     retries: int = 0
     last_answer: float | None = None
@@ -110,6 +114,8 @@ class Writer:
                 return answer
             if status in (401, 403):
                 self.sign_in()
+            elif status not in (0, *AWAY):
+                self.seen.turned_away.append(f"{status} to {write} at {path}: {answer}")
             self.seen.retries += 1
             time.sleep(0.2)
         self.seen.refused.append(f"{what}: no answer in {PATIENCE_S:.0f} s")

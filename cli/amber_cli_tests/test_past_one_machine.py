@@ -145,6 +145,13 @@ class PastOneMachine(TestCase):
         self.browser.call("GET", f"/jobs/{card['id']}")
         self.assertIsNone(self.browser.read_from)
 
+    def test_what_every_program_said_can_be_kept(self) -> None:
+        kept = self.layout.keep_logs()
+        self.addCleanup(shutil.rmtree, kept)
+        self.assertIn("web-server-1.log", [one.name for one in (kept / self.layout.folder.name).iterdir()])
+        for node in self.layout.nodes:
+            self.assertTrue(any(one.stat().st_size for one in (kept / node.name).iterdir()), node.name)
+
     def test_without_a_standby_nothing_is_acknowledged_not_even_what_was_cut_short(self) -> None:
         card, cut = self.card(), []
         with Still(self.layout, [one for one in self.layout.nodes if one != self.leader()]):

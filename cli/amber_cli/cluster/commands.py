@@ -31,6 +31,7 @@ def main(arguments: Sequence[str]) -> int:
     heed_signals()
     folder = Path(tempfile.mkdtemp(prefix="amber-cluster-", dir="/var/tmp"))
     layout = Layout.new(folder, front=chosen.port)
+    failed = 0
     try:
         killed = chosen.word == "torture"  # a browser is among what is killed
         install.system("test" if killed else "run")
@@ -40,11 +41,14 @@ def main(arguments: Sequence[str]) -> int:
         layout.write()
         with programs.running(layout) as parts:
             if killed:
-                return _torture(layout, parts, chosen)
+                failed = _torture(layout, parts, chosen)
+                return failed
             _announce(layout)
             return keep(parts)
     finally:
         programs.end_leftovers(layout)
+        if failed:
+            step(f"The logs of its programs are kept in {layout.keep_logs()}")
         layout.remove()
 
 

@@ -203,6 +203,13 @@ class Layout:
         """The standby that every commit waits for; nothing when there is none."""
         return next((name for name, (role, state) in self.members().items() if role == "sync_standby" and state == "streaming"), "")
 
+    def keep_logs(self) -> Path:
+        """A copy of what every program said, beside the folder; it outlives it."""
+        kept = self.folder.with_name(f"{self.folder.name}-logs")
+        for log in (self.folder / "log", *(one.folder / "log" for one in self.nodes)):
+            shutil.copytree(log, kept / log.parent.name, ignore_dangling_symlinks=True)
+        return kept
+
     def remove(self) -> None:
         """The whole folder."""
         shutil.rmtree(self.folder, ignore_errors=True)
