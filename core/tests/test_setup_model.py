@@ -46,6 +46,7 @@ class Slopes(TestCase):
             model = SetModel(known, 0.165)
             place, traits = draw.normal(0.0, 0.05, 2), np.concatenate([draw.normal(0.0, 0.03, 5), draw.normal(0.0, 0.15, 3)])
             look = model.look_at(place, traits)
+            np.testing.assert_array_equal(model.values_at(place, traits), look.values)
             for axis in range(2):
                 step = np.zeros(2)
                 step[axis] = 1e-4

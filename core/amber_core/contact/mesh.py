@@ -100,11 +100,12 @@ def settled(grid: FlankGrid, at_samples: Field, rigid: Field, *, load: float, sq
     """The same from eps at the samples and the rigid closing, for whoever has them already."""
     if squeeze_mm <= 0.0:
         return rigid
-    closing = rigid + 4.0 * squeeze_mm / float(grid.lever_mm.mean())
+    hair = squeeze_mm / float(grid.lever_mm.mean())
+    closing = rigid + 4.0 * hair
     for _ in range(_MOST_STEPS):
         carried, slope = _sample_load(grid, at_samples, closing)
         # no sample on a line u = const is pressed yet: close a little more
-        step = np.where(slope > 0.0, (carried - load) / np.where(slope > 0.0, slope, 1.0), -squeeze_mm / grid.lever_mm.mean())
+        step = np.where(slope > 0.0, (carried - load) / np.where(slope > 0.0, slope, 1.0), -hair)
         closing = np.maximum(closing - step, rigid)
         if float(np.abs(step).max()) < 1e-15:
             break

@@ -18,6 +18,8 @@ from amber_core.setup.painted import EDGE, PatchRead
 from amber_core.setup.question import Costs
 
 Act = Literal["finished", "read_again", "measure", "move"]
+_Short = NDArray[np.float32]
+"""Of so many samples, weighed against one another, half the digits are enough."""
 Patches = tuple[PatchRead | None, PatchRead | None]
 _SAMPLES, _READINGS = 400, 40
 """Of the estimate's samples these are enough to weigh acts, and so many readings are thought through; odds are told from all samples."""
@@ -62,6 +64,11 @@ class Weighed:
     odds: float
     counts: float
     against_a_move: float = np.inf
+
+
+def _surprise(shown: Field, expected: Field) -> _Short:
+    """What each reading shows beyond what each sample would, shape (numbers of a reading, readings, samples)."""
+    return np.ascontiguousarray((shown.T[:, :, None] - expected.T[:, None, :]).astype(np.float32))
 
 
 def after_a_move(odds: Field | float, costs: Costs) -> Field:
@@ -146,7 +153,7 @@ class Decision:
         for ahead in _AHEAD:
             sds = self.sds / np.sqrt(ahead)
             shown = chosen + noise * sds
-            surprise = shown[:, None, :] - (seen + own * sds)[None, :, :]
+            surprise = _surprise(shown, seen + own * sds)
             weight: Field = np.asarray(np.linalg.inv(np.cov(seen.T) + np.diag(sds**2)), dtype=np.float64)
             stays = self._odds_after(self.now.rows[few], seen, surprise, weight)
             end = np.where(self._may_end(shown, ahead), self.finish(stays), np.inf)
@@ -174,7 +181,7 @@ class Decision:
         draw = np.random.default_rng(37)
         own, noise = draw.standard_normal(seen.shape), draw.standard_normal((_READINGS, 1))
         shown = seen[np.linspace(0, len(seen) - 1, _READINGS).astype(int)] + sd_mm * noise
-        surprise = shown[:, None, :] - (seen + sd_mm * own)[None, :, :]
+        surprise = _surprise(shown, seen + sd_mm * own)
         weight = np.array([[1.0 / (float(seen.var()) + sd_mm**2)]])
         minutes = self.costs.measure_minutes + float(self._go_after(few, seen, surprise, weight).mean())
         return Weighed("measure", minutes, 0.0, minutes + float(self._regret(self.now.odds)))
@@ -183,21 +190,21 @@ class Decision:
         """What a move counts for beside its minutes where the odds are such that it is in as it stands, [min]."""
         return _REGRET * self.costs.move_minutes * np.asarray(odds)
 
-    def _go_after(self, few: slice, seen: Field, surprise: Field, weight: Field) -> Field:
+    def _go_after(self, few: slice, seen: Field, surprise: _Short, weight: Field) -> Field:
         """What the cheapest move is expected to cost after each reading, shape (readings,), [min]."""
-        found: Field = np.full(len(surprise), np.inf)
+        found: Field = np.full(surprise.shape[1], np.inf)
         for one in (self.moves[one] for one in self._order[:_FURTHER]):
             lands = self._odds_after(one.rows[few], seen, surprise, weight)
             found = np.minimum(found, one.minutes + self._after(lands))
         return found
 
-    def _odds_after(self, rows: Field, seen: Field, surprise: Field, weight: Field) -> Field:
+    def _odds_after(self, rows: Field, seen: Field, surprise: _Short, weight: Field) -> Field:
         """Odds of a place after each reading, shape (readings,)."""
         centred = rows - rows.mean(axis=0)
         gain = (centred.T @ (seen - seen.mean(axis=0)) / (len(seen) - 1)) @ weight
-        # what is read along the first axis: the numbers of one reading, all readings and samples, in a row
-        shifted = (gain @ surprise.reshape(-1, surprise.shape[-1]).T).reshape(-1, *surprise.shape[:2]) + rows.T[:, None, :]
-        odds: Field = inside_limits(shifted, (self.low, self.high)).mean(axis=1)
+        shifted = (gain.astype(np.float32) @ surprise.reshape(len(surprise), -1)).reshape(-1, *surprise.shape[1:])
+        shifted += rows.T.astype(np.float32)[:, None, :]
+        odds: Field = inside_limits(shifted, (self.low.astype(np.float32), self.high.astype(np.float32))).mean(axis=1)
         return odds
 
     def _may_end(self, shown: Field, ahead: int) -> NDArray[np.bool_]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from functools import cached_property
 from math import sqrt
+from typing import TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -28,6 +29,7 @@ _CLEAR_OF_EDGE = 0.03
 _FLANKS: tuple[tuple[int, Flank], ...] = ((0, "drive"), (2, "coast"))
 _OF_EIGHT = 1.42
 """The greatest of eight readings lies so many of their standard deviations over the mean."""
+_Numbers = TypeVar("_Numbers", NDArray[np.float64], NDArray[np.float32])
 _EDGES = {"toe": (0, -1.0), "heel": (0, 1.0), "root": (1, -1.0), "tip": (1, 1.0)}
 
 
@@ -47,7 +49,7 @@ def _swing(seen_mm: float, one_sd_mm: float) -> float:
     return sqrt(max(0.0, seen_mm**2 - (_OF_EIGHT * one_sd_mm) ** 2))
 
 
-def inside_limits(seen: Field, limits: tuple[Field, Field]) -> NDArray[np.bool_]:
+def inside_limits(seen: _Numbers, limits: tuple[_Numbers, _Numbers]) -> NDArray[np.bool_]:
     """Whether all that is seen lies within its limits; `seen` has the shape (readings, ...), what comes back has the rest of it."""
     inside: NDArray[np.bool_] = np.ones(seen.shape[1:], dtype=np.bool_)
     for one, low, high in zip(seen, *limits, strict=True):
@@ -152,17 +154,13 @@ class Outlook:
         beyond = [sign * (seen[:, row] - ran_off[::every]) for row, sign, ran_off in self._run_off]
         return np.column_stack([seen, *beyond]) if beyond else seen
 
-    def inside(self, seen: Field, every: int = 1) -> NDArray[np.bool_]:
-        """Whether what is seen is in, sample by sample; of every n-th sample."""
-        return inside_limits(self.rows_at(seen, every).T, self.limits)
-
     def expected(self, place: Field, *, moved: bool = True) -> Expected:
         """What is to be expected at a place [mm]; `moved` when another assembly lies between."""
         look = self.look(place)
         spread = self.spread_at(look, moved)
-        samples = look.values + spread
-        sd, odds = float(spread[:, 4].std()), float(self.inside(samples).mean())
-        return Expected(seen=look.values, backlash_sd_mm=sd, odds=odds, rows=self.rows_at(samples))
+        rows = self.rows_at(look.values + spread)
+        sd, odds = float(spread[:, 4].std()), float(inside_limits(rows.T, self.limits).mean())
+        return Expected(seen=look.values, backlash_sd_mm=sd, odds=odds, rows=rows)
 
     @cached_property
     def best_place(self) -> Field:
@@ -172,16 +170,20 @@ class Outlook:
         -----
         Linear about `target`: odds over a square of places, the one nearest to `target` of those that are nearly best.
         """
-        look = self.look(self.target)
-        seen = (look.values + self.spread_at(look, True))[::_EVERY]
-        best, found = -1.0, self.target
-        for pinion in _AROUND_MM:
-            for ring in _AROUND_MM:
-                shift = np.array([pinion, ring])
-                odds = float(self.inside(seen + look.place_slopes @ shift, _EVERY).mean()) - _FAR_COSTS * float(np.abs(shift).sum())
-                if odds > best:
-                    best, found = odds, self.target + shift
-        return np.clip(found, -FARTHEST_MM, FARTHEST_MM)
+        shifts = np.array([[pinion, ring] for pinion in _AROUND_MM for ring in _AROUND_MM])
+        return np.clip(self.target + self._best_shift(self.look(self.target), shifts), -FARTHEST_MM, FARTHEST_MM)
+
+    def _best_shift(self, look: Look, shifts: Field) -> Field:
+        """Of these (pinion, ring) from where it was looked, shape (shifts, 2), the one with the best odds [mm]; of many alike the first."""
+        seen = self.rows_at((look.values + self.spread_at(look, True))[::_EVERY], _EVERY)
+        along = look.place_slopes @ shifts.T
+        rows = np.vstack([along, *(sign * along[row] for row, sign, _ in self._run_off)])
+        inside = np.ones((len(shifts), len(seen)), dtype=np.bool_)
+        for one, moved, low, high in zip(seen.T, rows, *self.limits, strict=True):
+            inside &= one >= (low - moved)[:, None]
+            inside &= one <= (high - moved)[:, None]
+        best: Field = shifts[int(np.argmax(inside.mean(axis=1) - _FAR_COSTS * np.abs(shifts).sum(axis=1)))]
+        return best
 
     def best_ring_mm(self, pinion_mm: float) -> float:
         """The ring's place with the best odds at a depth, [mm]."""
@@ -190,7 +192,5 @@ class Outlook:
         # hold the backlash of the best place, where it does not run off its own line
         held = float(self.look(self.best_place).values[4])
         ring = float(np.clip(ring + (held - float(look.values[4])) / float(look.place_slopes[4, 1]), -FARTHEST_MM, FARTHEST_MM))
-        look = self.look(np.array([pinion_mm, ring]))
-        seen = (look.values + self.spread_at(look, True))[::_EVERY]
-        odds = [float(self.inside(seen + shift * look.place_slopes[:, 1], _EVERY).mean()) - _FAR_COSTS * abs(shift) for shift in _RING_MM]
-        return ring + float(_RING_MM[int(np.argmax(odds))])
+        shifts = np.column_stack([np.zeros_like(_RING_MM), _RING_MM])
+        return ring + float(self._best_shift(self.look(np.array([pinion_mm, ring])), shifts)[1])

@@ -6,9 +6,11 @@ and the set's own: nominal middle of each patch, backlash at the right place, cr
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
 from math import hypot, sqrt
+from typing import TypeVar
 
 import numpy as np
 
@@ -33,6 +35,10 @@ DEPTH_ROW = len(SEEN)
 _SCAN_MM = np.linspace(-0.36, 0.36, 7)
 _SCANNED_TRIALS = 2
 _MOST_STEPS, _MOST_HALVINGS, _NOTHING_LEFT = 8, 4, 2e-2
+_HARDLY_ANYTHING = 0.1
+"""What promises less than this and does not help at once is the grid's own grain."""
+
+_Seen = TypeVar("_Seen")
 
 
 @dataclass(frozen=True)
@@ -127,19 +133,23 @@ class Posterior:
     def _looks_at(self, whitened: Field) -> dict[int, Look]:
         key = whitened.tobytes()
         if self._looks[0] != key:
-            seen = {one.trial for one in self.observations if one.row != DEPTH_ROW}
-            traits = whitened[:TRAITS] * self.spread[:TRAITS]
-            looks = {trial: self.model.look_at(self.place(trial, whitened), traits) for trial in seen}
-            self._looks = key, looks
+            self._looks = key, self._each_seen(whitened, self.model.look_at)
         return self._looks[1]
 
+    def _each_seen(self, whitened: Field, look: Callable[[Field, Field], _Seen]) -> dict[int, _Seen]:
+        """The trials of which anything was read but the depth, looked at where they stood."""
+        traits = whitened[:TRAITS] * self.spread[:TRAITS]
+        seen = {one.trial for one in self.observations if one.row != DEPTH_ROW}
+        return {trial: look(self.place(trial, whitened), traits) for trial in seen}
+
     def _residuals(self, whitened: Field) -> Field:
+        return self._off(whitened, {trial: look.values for trial, look in self._looks_at(whitened).items()})
+
+    def _off(self, whitened: Field, values: dict[int, Field]) -> Field:
         """(model - observed)/sd of every observation, then the unknowns themselves."""
-        looks = self._looks_at(whitened)
         rows = []
         for one in self.observations:
-            depth = one.row == DEPTH_ROW
-            shown = float(self.place(one.trial, whitened)[0] if depth else looks[one.trial].values[one.row])
+            shown = float(self.place(one.trial, whitened)[0] if one.row == DEPTH_ROW else values[one.trial][one.row])
             rows.append((shown - one.value) / one.sd)
         return np.array([*rows, *whitened])
 
@@ -160,12 +170,13 @@ class Posterior:
         """The best first place of a coarse scan along the line of the first backlash read, or of depth alone."""
         starts, kept = [], self.observations
         self.observations = [one for one in kept if one.trial < _SCANNED_TRIALS] or kept
-        for pinion in _SCAN_MM:
+        knots = _SCAN_MM[:: len(_SCAN_MM) // 2]  # both ends and the middle: the line is hardly bent
+        line = np.polyval(np.polyfit(knots, [self._ring_for(float(pinion)) for pinion in knots], 2), _SCAN_MM)
+        for pinion, ring in zip(_SCAN_MM, line, strict=True):
             whitened = np.zeros(self.spread.size)
-            whitened[TRAITS] = pinion / self.spread[TRAITS]
-            whitened[TRAITS + 1] = self._ring_for(float(pinion)) / self.spread[TRAITS + 1]
-            starts.append((float(np.sum(self._residuals(whitened) ** 2)), whitened))
-        self.observations, self._looks = kept, (b"", {})
+            whitened[TRAITS : TRAITS + 2] = np.array([pinion, ring]) / self.spread[TRAITS : TRAITS + 2]
+            starts.append((float(np.sum(self._off(whitened, self._each_seen(whitened, self.model.values_at)) ** 2)), whitened))
+        self.observations = kept
         return min(starts, key=lambda one: one[0])[1]
 
     def _ring_for(self, pinion_mm: float) -> float:
@@ -186,16 +197,15 @@ class Posterior:
             slopes = self._jacobian(found)
             step = np.linalg.solve(slopes.T @ slopes, -slopes.T @ off)
             gain = -float((slopes.T @ off) @ step)  # twice what the linear model promises
-            for _ in range(_MOST_HALVINGS):
+            for _ in range(_MOST_HALVINGS if gain > _HARDLY_ANYTHING else 1):
                 tried = found + step
                 then = self._residuals(tried)
-                if float(then @ then) < float(off @ off):
+                helped = float(off @ off - then @ then)
+                if helped > 0.0:
                     found, off = tried, then
                     break
                 step = step / 2.0
-            else:
-                break
-            if gain < _NOTHING_LEFT:
+            if min(gain, helped) < _NOTHING_LEFT:
                 break
         return found
 

@@ -48,20 +48,35 @@ class SetModel:
 
     def look_at(self, place: Field, traits: Field) -> Look:
         """What is seen at a place, (pinion, ring) [mm]."""
-        eases = [eased(ease, traits) for ease in (self.ready.ease_drive, self.ready.ease_coast)]
-        errors = Errors(pinion_mm=float(place[0]), ring_mm=float(place[1]))
-        values, slopes = np.empty(5), np.zeros((5, _WAYS))
-        closing, closing_slopes = 0.0, np.zeros(_WAYS)
-        for row, flank, ease in zip((0, 2), self._flanks, eases, strict=True):
-            marks = flank.marks(ease, errors)
-            values[row : row + 2], slopes[row : row + 2] = marks.middle, marks.middle_slopes
-            closing, closing_slopes = closing + marks.closing, closing_slopes + marks.closing_slopes
-        right, right_slopes = self._right_place(traits[5:8], eases)
-        plunger = self.ready.outer_mm * self.ready.plunger_per_arc
-        values[4] = self.middle_mm + plunger * (closing - right)
-        slopes[4] = plunger * (closing_slopes - right_slopes)
-        values += traits[:5]
+        marks = self._marks(place, traits)
+        slopes, closing = np.zeros((5, _WAYS)), np.zeros(_WAYS)
+        for row, flank, mark in zip((0, 2), self._flanks, marks, strict=True):
+            slopes[row : row + 2], own = flank.slopes_of(mark)
+            closing += own
+        _, right = self._right_place(traits[5:8], [mark.ease for mark in marks])
+        slopes[4] = self._plunger * (closing - right)
+        values = self._values(marks, traits)
         return Look(values=values, place_slopes=slopes[:, :2], trait_slopes=np.hstack([np.eye(5), slopes[:, 2:]]))
+
+    def values_at(self, place: Field, traits: Field) -> Field:
+        """The same without its slopes: values of `SEEN`, shape (5,)."""
+        return self._values(self._marks(place, traits), traits)
+
+    def _marks(self, place: Field, traits: Field) -> list[_Marks]:
+        errors = Errors(pinion_mm=float(place[0]), ring_mm=float(place[1]))
+        eases = (self.ready.ease_drive, self.ready.ease_coast)
+        return [flank.marks(eased(ease, traits), errors) for flank, ease in zip(self._flanks, eases, strict=True)]
+
+    def _values(self, marks: list[_Marks], traits: Field) -> Field:
+        right, _ = self._right_place(traits[5:8], [mark.ease for mark in marks])
+        backlash = self.middle_mm + self._plunger * (sum(float(mark.rigid.mean()) for mark in marks) - right)
+        found: Field = np.concatenate([*(mark.middle for mark in marks), [backlash]]) + traits[:5]
+        return found
+
+    @property
+    def _plunger(self) -> float:
+        """What the dial shows for a closing, [mm/rad]."""
+        return self.ready.outer_mm * self.ready.plunger_per_arc
 
     def _right_place(self, crowning: Field, eases: list[EaseOff]) -> tuple[float, Field]:
         """Closing at the right place, and its slopes; kept for the crowning last asked about."""
@@ -84,10 +99,16 @@ def eased(ease: EaseOff, traits: Field) -> EaseOff:
 
 @dataclass(frozen=True)
 class _Marks:
+    """A painted flank: the middle of its patch (u, v) and, for the slopes, what it was worked out by."""
+
+    ease: EaseOff
+    errors: Errors
+    at: Field
+    rigid: Field
+    loaded: Field
+    strength: Field
+    area: float
     middle: Field
-    middle_slopes: Field
-    closing: float
-    closing_slopes: Field
 
 
 class _Flank:
@@ -161,30 +182,35 @@ class _Flank:
         return self._load[1], self._load[2]
 
     def marks(self, ease: EaseOff, errors: Errors) -> _Marks:
-        """Middle of the painted patch and mean closing, with their slopes."""
-        grid, samples = self.grid, self.grid.samples
-        eps, node_slopes = point_closing(grid, ease, errors), self.slopes(ease, errors)
-        at = samples.at(eps)
+        """The painted patch and the closing."""
+        grid = self.grid
+        eps = point_closing(grid, ease, errors)
+        at = grid.samples.at(eps)
         rigid = touching(grid, at)
-        carried, carried_slopes = self.load(ease)
-        loaded = settled(grid, at, rigid, load=carried, squeeze_mm=SQUEEZE_MM)
-        pressed = np.flatnonzero((np.take(loaded, samples.position) > at) & (samples.length_mm2 > 0.0))
-        weight, position = samples.length_mm2[pressed], samples.position[pressed]
-        weighed = weight[:, None] * self.at_samples(node_slopes, pressed)
-        held = np.maximum(np.bincount(position, weight, POSITIONS), 1e-12)
-        pushed = np.column_stack([np.bincount(position, weighed[:, way], POSITIONS) for way in range(_WAYS)])
-        loaded_slopes = (carried_slopes + pushed) / held[:, None]
+        loaded = settled(grid, at, rigid, load=self.load(ease)[0], squeeze_mm=SQUEEZE_MM)
         closed = loaded[self.low] * (1.0 - self.share) + loaded[self.high] * self.share
         gap = np.where(self.valid, grid.lever_mm * (np.nan_to_num(eps) - closed), np.inf)
         strength = np.clip((1.25 * PAINT_MM - gap) / (0.5 * PAINT_MM), 0.0, 1.0)
         marked = grid.weight * strength
         area = max(float(marked.sum()), 1e-12)
         middle = np.array([float(marked @ grid.u), float(marked @ grid.v)]) / area
+        return _Marks(ease=ease, errors=errors, at=at, rigid=rigid, loaded=loaded, strength=strength, area=area, middle=middle)
+
+    def slopes_of(self, marks: _Marks) -> tuple[Field, Field]:
+        """Slopes of the patch's middle, shape (2, 5), and of the mean closing, (5,)."""
+        grid, samples = self.grid, self.grid.samples
+        node_slopes, loaded, strength = self.slopes(marks.ease, marks.errors), marks.loaded, marks.strength
+        pressed = np.flatnonzero((np.take(loaded, samples.position) > marks.at) & (samples.length_mm2 > 0.0))
+        weight, position = samples.length_mm2[pressed], samples.position[pressed]
+        weighed = weight[:, None] * self.at_samples(node_slopes, pressed)
+        held = np.maximum(np.bincount(position, weight, POSITIONS), 1e-12)
+        pushed = np.column_stack([np.bincount(position, weighed[:, way], POSITIONS) for way in range(_WAYS)])
+        loaded_slopes = (self.load(marks.ease)[1] + pushed) / held[:, None]
         fading = np.flatnonzero((strength > 0.0) & (strength < 1.0))
         share = self.share[fading, None]
         closed_slopes = loaded_slopes[self.low[fading]] * (1.0 - share) + loaded_slopes[self.high[fading]] * share
         gap_slopes = grid.lever_mm[fading, None] * (node_slopes[fading] - closed_slopes)
         fainter = -grid.weight[fading, None] * gap_slopes / (0.5 * PAINT_MM)
-        arms = np.vstack([grid.u[fading] - middle[0], grid.v[fading] - middle[1]])
-        first = self.at_samples(node_slopes, self.first_touch(at, rigid))
-        return _Marks(middle=middle, middle_slopes=arms @ fainter / area, closing=float(rigid.mean()), closing_slopes=first.mean(axis=0))
+        arms = np.vstack([grid.u[fading] - marks.middle[0], grid.v[fading] - marks.middle[1]])
+        first = self.at_samples(node_slopes, self.first_touch(marks.at, marks.rigid))
+        return arms @ fainter / marks.area, first.mean(axis=0)
