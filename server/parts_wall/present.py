@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import asdict
+from functools import lru_cache
 from typing import Any
 from uuid import UUID
 
@@ -10,7 +11,7 @@ from django.utils import timezone
 
 from amber_core import payload
 from amber_core.parts.assembly import LOOSEN, TRAPS, part_of
-from amber_core.parts.build import CHOICES, WORDS, asked_of
+from amber_core.parts.build import CHOICES, WORDS, Build, asked_of
 from amber_core.parts.catalogue import GROUPS
 from amber_core.parts.drawing import HEIGHT, WIDTH, axes_of, spots_of
 from amber_core.parts.findings import CLASSES, DECISIONS, FINDINGS, look_at
@@ -19,6 +20,7 @@ from amber_core.planning.quote import QuoteQuestion, compare_quotes
 from amber_core.words import NOTHING, Said, listed, say
 from parts_wall.models import Act, NeedState, PartNeed, PartRecord
 from parts_wall.proposals import proposed
+from parts_wall.schemas import PartOut
 from parts_wall.services import closes, left_said, pieces_said
 from parts_wall.wall import PartState, Wall
 
@@ -29,18 +31,6 @@ _GROUP_OF_NONE = say("typed in")
 def wall_out(wall: Wall) -> dict[str, Any]:
     """Everything of a wall."""
     work = wall.work
-    needs = {one.key: one.state for one in wall.needs if one.key}
-    spots = spots_of(wall.assembly)
-    at = {one.key: one for one in spots}
-    looked = _looked(wall)
-    numbers = {state.key: number for number, state in enumerate(wall.in_order, start=1)}
-    planned = wall.planned
-    coming_off = set(planned)
-    keys = [
-        *planned,
-        *(key for key in wall.assembly.places if key not in coming_off),
-        *(key for key in wall.states if key not in wall.assembly.places),
-    ]
     return {
         "work_id": work.pk,
         "job_id": work.job_id,
@@ -52,7 +42,7 @@ def wall_out(wall: Wall) -> dict[str, Any]:
         "taken_over": wall.taken_over and {"by_name": wall.taken_over.by_name, "at": wall.taken_over.at},
         "build": _build_out(wall),
         "asked": _asked_out(wall),
-        "parts": [_part_out(wall, key, needs, at, looked, numbers, coming_off) for key in keys],
+        "parts": _parts_out(_Around(wall)),
         "back": [
             {"key": one.key, "why": one.why, "closes": closes(one.key)}
             for one in wall.assembly.order_back([state.key for state in wall.in_order])
@@ -67,7 +57,7 @@ def wall_out(wall: Wall) -> dict[str, Any]:
         ],
         "width": WIDTH,
         "height": HEIGHT,
-        "axes": axes_of(spots, wall.assembly),
+        "axes": axes_of(spots_of(wall.assembly), wall.assembly),
         "phones": [
             {"device": one.device, "person_name": one.person_name, "waiting": one.waiting, "at": one.at}
             for one in wall.rows("phone_queues")
@@ -82,11 +72,17 @@ def _looked(wall: Wall) -> dict[str, Said]:
     found: dict[str, Said] = {}
     for state in wall.states.values():
         if state.look is not None:
-            words = listed(FINDINGS[one].word for one in state.look.findings if one in FINDINGS)
-            because = say("{part}: {found}", part=state.name, found=words)
-            for key in look_at(state.look.findings, wall.assembly, state.key):
-                found.setdefault(key, because)
+            others = [key for key in look_at(state.look.findings, wall.assembly, state.key) if key not in found]
+            if others:
+                because = say("{part}: {found}", part=state.name, found=_found_said(tuple(state.look.findings)))
+                found.update(dict.fromkeys(others, because))
     return found
+
+
+@lru_cache(maxsize=256)
+def _found_said(findings: tuple[str, ...]) -> Said:
+    """What was found, in words."""
+    return listed(FINDINGS[one].word for one in findings if one in FINDINGS)
 
 
 def _hold(wall: Wall) -> Said:
@@ -126,20 +122,72 @@ def _asked_out(wall: Wall) -> list[dict[str, Any]]:
     return named
 
 
-def _part_out(
-    wall: Wall, key: str, needs: dict[str, Any], at: dict[str, Any], looked: dict[str, Said], numbers: dict[str, int], coming_off: set[str]
-) -> dict[str, Any]:
-    state = wall.states.get(key) or PartState(key=key, name=wall.name_of(key))
+class _Around:
+    """What a part is shown by, beside what happened to it."""
+
+    def __init__(self, wall: Wall) -> None:
+        self.wall = wall
+        self.needs = {one.key: one.state for one in wall.needs if one.key}
+        self.spots = {one.key: one for one in spots_of(wall.assembly)}
+        self.looked = _looked(wall)
+        self.numbers = {state.key: number for number, state in enumerate(wall.in_order, start=1)}
+        self.coming_off = frozenset(wall.planned)
+
+    @property
+    def keys(self) -> list[str]:
+        """What comes off in this work, then what stays, then what was typed in."""
+        wall = self.wall
+        stays = (key for key in wall.assembly.places if key not in self.coming_off)
+        return [*wall.planned, *stays, *(key for key in wall.states if key not in wall.assembly.places)]
+
+    def of(self, key: str) -> PartState:
+        """A part as it stands now."""
+        return self.wall.states.get(key) or PartState(key=key, name=self.wall.name_of(key))
+
+    def hangs_on(self, state: PartState) -> tuple[Any, ...]:
+        """All that a part's place on its wall follows from; rows are only added, so that a key and its moment tell them."""
+        rows = (state.off, state.back, state.look, state.pieces)
+        told = tuple(row and (row.pk, row.at, row.photo in self.wall.photo_ids) for row in rows)
+        pictures = tuple(photo.client_id for photo in state.photos)
+        name, key = state.name, state.key
+        return name, name.template, told, pictures, self.needs.get(key), self.looked.get(key), self.numbers.get(key)
+
+
+@lru_cache(maxsize=16)
+def last_shown(
+    work: UUID, kind: str, sheet: int | None, build: Build, coming_off: frozenset[str]
+) -> dict[str, tuple[tuple[Any, ...], PartOut]]:
+    """Of each part what its place hung on when this wall was last shown, and the place; filled by `_parts_out`."""
+    return {}
+
+
+def _parts_out(around: _Around) -> list[PartOut]:
+    """Every part. One about which nothing has changed since is not worked out again."""
+    work = around.wall.work
+    last = last_shown(work.pk, work.kind, work.sheet_revision_id, around.wall.build, around.coming_off)
+    shown = []
+    for key in around.keys:
+        state = around.of(key)
+        now = around.hangs_on(state)
+        before = last.get(key)
+        if before is None or before[0] != now:
+            last[key] = before = now, PartOut.model_validate(_part_out(around, state))
+        shown.append(before[1])
+    return shown
+
+
+def _part_out(around: _Around, state: PartState) -> dict[str, Any]:
+    wall, key = around.wall, state.key
     place = wall.assembly.places.get(key)
     part = place.part if place else part_of(key)
-    spot = at.get(key)
+    spot = around.spots.get(key)
     now = "on" if state.off is None else "off" if state.back is None else "stays_out" if state.back.act == Act.STAYS_OUT else "back"
     return {
         "key": key,
         "name": state.name,
         "group": _GROUP[part.group] if part else _GROUP_OF_NONE,
         "kind": part.kind if part else "",
-        "planned": key in coming_off,
+        "planned": key in around.coming_off,
         "state": now,
         "count": wall.count_of(key),
         "wants_count": key in wall.counted or (part is not None and part.count is None and not part.stacked),
@@ -148,15 +196,15 @@ def _part_out(
         "suggested_mark": place.mark if place else NOTHING,
         "one_time": wall.one_time(key),
         "trap": (LOOSEN.get(part.code) or TRAPS.get(part.code) or NOTHING) if part else NOTHING,
-        "after": [one for one in wall.assembly.before[key] if one in coming_off] if place else [],
-        "off": _off_out(state.off, numbers.get(key, 0)),
+        "after": [one for one in wall.assembly.before[key] if one in around.coming_off] if place else [],
+        "off": _off_out(state.off, around.numbers.get(key, 0)),
         "seen": _seen_out(state.look, wall.photo_ids),
         "pieces": _pieces_out(state.pieces),
         "back": _back_out(state.back),
-        "look_at": looked.get(key, NOTHING) if state.look is None else NOTHING,
+        "look_at": around.looked.get(key, NOTHING) if state.look is None else NOTHING,
         "photos": [one.client_id for one in state.photos],
         "drawn": None if spot is None else {"x": spot.x, "y": spot.y, "turned_deg": spot.turned_deg},
-        "need": needs.get(key),
+        "need": around.needs.get(key),
     }
 
 
@@ -181,7 +229,7 @@ def _seen_out(row: PartRecord | None, photos: set[UUID]) -> dict[str, Any] | Non
         **_who(row),
         **told,
         "photo": row.photo if row.photo in photos else None,  # a file can come without its pictures
-        "findings_word": listed(one.word for one in found) if found else NOTHING,
+        "findings_word": _found_said(tuple(row.findings)),
         "then": [one.then for one in found],
         "decision_word": DECISIONS.get(row.decision, NOTHING),  # type: ignore[call-overload]
         "total": price_of(row),

@@ -176,12 +176,13 @@ class Wall:
         for row in self.records:
             if row.key not in found:
                 found[row.key] = PartState(key=row.key, name=self.name_of(row.key, row.name))
+            elif row.act == Act.OFF:
+                found[row.key].name = self.name_of(row.key, row.name)
             state = found[row.key]
             if row.act == Act.OFF:
                 if not state.is_off:
                     state.order = row.pk
                 state.off, state.back = row, None
-                state.name = self.name_of(row.key, row.name)
             elif row.act in (Act.BACK, Act.STAYS_OUT):
                 state.back = row
             elif row.act == Act.LOOK:

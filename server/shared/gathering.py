@@ -78,10 +78,11 @@ class _Reader:
         for name, read in self.read_by:
             if (value := row[name]) is not None:
                 row[name] = read(value)
+        state = ModelState()
+        state.__dict__ = {"adding": False, "db": using, "fields_cache": {}}
+        row["_state"] = state
         made: Any = object.__new__(self.model)
-        made._state = ModelState()
-        made._state.adding, made._state.db = False, using
-        made.__dict__.update(row)
+        made.__dict__ = row
         return made
 
 
@@ -176,11 +177,15 @@ class Gathering:
 def _lead(rows: list[Any], field: Any, targets: dict[Any, Any]) -> None:
     """Let the rows know what their foreign key leads to."""
     name, attname = field.name, field.attname
-    if targets:
-        for row in rows:
-            target = targets.get(row.__dict__[attname])
-            if target is not None:
-                row._state.fields_cache[name] = target
+    if not targets:
+        return
+    last, target = None, None
+    for row in rows:
+        key = row.__dict__[attname]
+        if key is not last:  # most lead where the one before led, and a UUID is slow to look up
+            last, target = key, targets.get(key)
+        if target is not None:
+            row._state.fields_cache[name] = target
 
 
 def _hold(rows: list[Any], field: Any, parents: dict[Any, Any]) -> None:
@@ -192,9 +197,13 @@ def _hold(rows: list[Any], field: Any, parents: dict[Any, Any]) -> None:
             parent._state.fields_cache[name] = only.get(key)
         return
     held: dict[Any, list[Any]] = {key: [] for key in parents}
+    last, mine = None, None
     for row in rows:
-        if (key := row.__dict__[attname]) in held:
-            held[key].append(row)
+        key = row.__dict__[attname]
+        if key is not last:
+            last, mine = key, held.get(key)
+        if mine is not None:
+            mine.append(row)
     for key, parent in parents.items():
         read = _ReadAlong(field.model)
         read._result_cache, read._prefetch_done = held[key], True  # type: ignore[attr-defined]

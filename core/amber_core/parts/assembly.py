@@ -293,9 +293,14 @@ class Assembly:
 
     def named(self, key: str) -> Said:
         """A place in words, with its side."""
-        place = self.places[key]
-        side = SIDE_WORDS[place.side] if "." in key else None
-        return place.part.name if side is None else say("{part}, {side}", part=place.part.name, side=side)
+        return self._names[key]
+
+    @cached_property
+    def _names(self) -> dict[str, Said]:
+        return {
+            key: say("{part}, {side}", part=place.part.name, side=SIDE_WORDS[place.side]) if "." in key else place.part.name
+            for key, place in self.places.items()
+        }
 
 
 @lru_cache(maxsize=64)

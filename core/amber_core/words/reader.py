@@ -41,7 +41,7 @@ def current() -> Reader:
 @contextmanager
 def reading_as(reader: Reader) -> Iterator[None]:
     """Tell everything in the block to this reader."""
-    before = _reader.set(reader)
+    before = _reader.set(PLAIN if reader == PLAIN else reader)  # the very one, which every sentence knows without comparing
     try:
         yield
     finally:

@@ -58,7 +58,7 @@ class Said(str):
     def told(self, reader: Reader | None = None) -> str:
         """The sentence in the reader's language and units; who reads now, when none is given."""
         to = current() if reader is None else reader
-        if to == PLAIN:
+        if to is PLAIN or to == PLAIN:
             return str(self)
         template = translated(self.template, to.language)
         return _filled(template, self.params, to) if self.params else _plain_text(template)

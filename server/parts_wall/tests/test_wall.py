@@ -20,7 +20,7 @@ from PIL import Image
 from jobs.models import Job
 from parts_wall.kept import wall_answer
 from parts_wall.models import PartNeed, PartPhoto, PartRecord, QuoteLink, WallBuild
-from parts_wall.present import wall_out
+from parts_wall.present import last_shown, wall_out
 from parts_wall.schemas import WallOut
 from parts_wall.wall import find_wall
 from records.writing import body_of
@@ -153,13 +153,15 @@ class Kept(WallCase):
     def answered(self) -> Any:
         """As it is answered, which is what it would be if it were worked out now."""
         reply = self.call("get", f"/work/{self.work}/parts")
-        self.assertEqual(reply.content.decode(), body_of(WallOut, wall_out(find_wall(uuid.UUID(self.work)))))
+        last_shown.cache_clear()
+        self.assertEqual(reply.json(), json.loads(body_of(WallOut, wall_out(find_wall(uuid.UUID(self.work))))))
         return reply.json()
 
     def test_whatever_changes_it_is_seen(self) -> None:
         line, ways = str(uuid.uuid4()), {"hourly": 5000, "ways": [{"name": "set", "minutes": 240, "parts": []}]}
         vehicle = Job.objects.get().vehicle
         link: dict[str, str] = {}
+        seen = str(uuid.uuid4())
 
         def quote() -> None:
             link["token"] = self.post(f"/work/{self.work}/parts/quotes", {"hourly": "60", "keys": ["ring"]}).json()["token"]
@@ -172,6 +174,11 @@ class Kept(WallCase):
             lambda: self.off("cover"),
             lambda: self.photo("cover"),
             lambda: self.send("looks", key="ring", findings=["chip"], decision="replace", ways=ways, way="set"),
+            lambda: self.photo("pinion", client_id=seen),
+            lambda: self.send("looks", key="ring", findings=["chip", "scoring"], decision="replace", photo=seen),
+            lambda: self.send("undo", record=seen),
+            lambda: self.off("gask", "carr"),
+            lambda: self.send("undo", record=self.part("gask")["off"]["id"]),  # the carrier moves up
             lambda: self.send("pieces", key="ring", missing=1),
             lambda: self.send("back", key="cover", sure=True, stays_out=True, note="bent"),
             lambda: self.send("undo", record=self.part("ring")["pieces"]["id"]),
