@@ -152,6 +152,7 @@ class BrowserTestCase(StaticLiveServerTestCase):
     def sign_in_again(self, username: str) -> None:
         """Sign in where the page asks for it because the login has ended."""
         dialog = self.page.get_by_role("dialog", name="You have been signed out")
+        expect(dialog).to_be_visible()  # where it is not, what the page shows instead stands in the failure
         dialog.get_by_label("Login name").fill(username)
         dialog.get_by_label("Password").fill(people.PASSWORD)
         dialog.get_by_role("button", name="Sign in").click()
