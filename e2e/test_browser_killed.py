@@ -35,7 +35,7 @@ class Killed(BrowserTestCase):
         floor, name = self.page.get_by_role("heading", name="Floor"), self.page.get_by_label("Login name")
         expect(floor.or_(name)).to_be_visible()
         if name.count():
-            self.sign_in("isla")
+            self.sign_in_by_form("isla")
 
     def kill(self) -> None:
         """As when a phone's battery comes out."""

@@ -77,7 +77,7 @@ class EveryView(BrowserTestCase):
 
     def test_the_dark_theme_is_the_persons_own(self) -> None:
         User.objects.filter(username="greta").update(theme="pit")
-        self.sign_in("greta")
+        self.sign_in_by_form("greta")
         expect(self.page.locator("html")).to_have_attribute("data-theme", "pit")
         self.assertEqual(self.violations(self.page), [])
 

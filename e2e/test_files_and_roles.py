@@ -88,7 +88,7 @@ class Importing(BrowserTestCase):
 
 class Roles(BrowserTestCase):
     def test_a_visitor_reads_and_writes_nothing(self) -> None:
-        self.sign_in("visitor")
+        self.sign_in_by_form("visitor")
         expect(self.page.get_by_role("link", name="New job")).to_have_count(0)
         van = self.job("Library van")
         self.go(f"/jobs/{van.pk}", "Run sheet")
@@ -138,7 +138,7 @@ class Roles(BrowserTestCase):
         expect(self.page.get_by_role("button", name="Gearbox")).to_contain_text("Output seal wet")
 
     def test_the_floor_filters_and_searches(self) -> None:
-        self.sign_in("isla")
+        self.sign_in_by_form("isla")
         self.page.get_by_text("Waiting", exact=True).first.click()
         expect(self.page.get_by_role("listitem")).to_have_count(Job.objects.filter(state="waiting").count())
         self.page.get_by_role("searchbox").fill("school")

@@ -13,7 +13,7 @@ from e2e.touch import TouchTestCase
 
 class ByKeyboard(BrowserTestCase):
     def test_search_finds_vehicles_jobs_and_terms(self) -> None:
-        self.sign_in("isla")
+        self.sign_in_by_form("isla")
         self.page.keyboard.press("/")
         field = self.page.get_by_label("Vehicle, job or term")
         expect(field).to_be_focused()

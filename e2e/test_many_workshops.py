@@ -17,7 +17,7 @@ class BothWorkshops(BrowserTestCase):
         expect(self.page.get_by_label("Workshop that you look at").locator("option:checked")).to_have_text(name)
 
     def test_who_looks_after_both_sees_both_and_books_in_one(self) -> None:
-        self.sign_in("halla")
+        self.sign_in_by_form("halla")
         expect(self.page.get_by_text("Luggage van, Corrie Carrier")).to_be_visible()
         expect(self.page.get_by_text("Post van, Corrie Carrier")).to_be_visible()
         expect(self.page.get_by_text(people.SECOND).nth(1)).to_be_attached()
@@ -49,7 +49,7 @@ class BothWorkshops(BrowserTestCase):
         expect(self.page.get_by_text("West Shore Garage is there.")).to_be_visible()
         self.assertEqual(self.violations(self.page), [])
         self.assertEqual(Shop.objects.count(), 3)
-        foreman = self.sign_in("signy", self.new_page(self.new_context()))
+        foreman = self.sign_in_by_form("signy", self.new_page(self.new_context()))
         expect(foreman.get_by_text("No jobs yet.")).to_be_visible()
         foreman.context.close()
 
@@ -76,7 +76,7 @@ class BothWorkshops(BrowserTestCase):
 
 class BothByTouch(TouchTestCase):
     def test_the_choice_fits_a_phone(self) -> None:
-        self.sign_in("halla")
+        self.sign_in_by_form("halla")
         expect(self.page.get_by_label("Workshop that you look at")).to_be_visible()
         wide = self.page.evaluate("document.documentElement.scrollWidth")
         self.assertLessEqual(wide, 360)

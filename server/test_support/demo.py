@@ -79,6 +79,10 @@ def _kept_aside(cursor: CursorWrapper, beginning: str) -> list[str]:
         cursor.execute(f'SELECT count(*) FROM "{table}"')
         if cursor.fetchone() != (0,):
             back.append(f'INSERT INTO "{table}" SELECT * FROM "{copy}"')
+    cursor.execute("SELECT now()")
+    [made] = cursor.fetchone()
+    # a soak that runs has as long to go as it had then, however much later a test comes
+    back.append(f"UPDATE work_steprecord SET until = until + (now() - '{made.isoformat()}'::timestamptz)")
     for sequence in connection.introspection.sequence_list():
         table, column = sequence["table"], sequence["column"]
         back.append(f"""SELECT setval('{sequence["name"]}', (SELECT GREATEST(max("{column}"), 1) FROM "{table}"))""")
