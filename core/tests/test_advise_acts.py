@@ -19,7 +19,9 @@ from amber_core.setup.question import (
     Reader,
     SetupQuestion,
     SetupTrial,
+    TrialBacklash,
     TrialPatch,
+    of_all_rounds,
 )
 from tests.test_advise_laws import KNOWN, SIDES, WINDOW, housed, read_at
 
@@ -59,6 +61,30 @@ class WhatIsInIsLeft(TestCase):
     def test_one_unlucky_reading_among_good_ones_is_finished(self) -> None:
         found = advice(*two_trials(0.60, 0.44, 0.47))
         self.assertEqual((found.state, found.proposals), ("finished", []))
+
+    def test_the_backlash_read_twice_tells_better_how_far_it_swings(self) -> None:
+        out, stands = two_trials(0.46)
+        near = TrialBacklash(
+            mean_mm=WINDOW.middle_mm, least_mm=WINDOW.backlash_min_mm + 0.002, greatest_mm=WINDOW.backlash_max_mm - 0.002, sd_mm=0.002
+        )
+        once = advice(out, replace(stands, backlash=near))
+        twice = advice(out, replace(stands, backlash=[near] * 2, drive=stands.seen("drive") * 2, coast=stands.seen("coast") * 2))
+        self.assertGreater(twice.stay_odds, once.stay_odds)
+        known = advice(out, replace(stands, backlash=replace(near, least_mm=None, greatest_mm=None)))
+        self.assertGreater(known.stay_odds, twice.stay_odds)
+
+    def test_times_round_count_together(self) -> None:
+        rounds = [
+            TrialBacklash(mean_mm=0.14, least_mm=0.12, sd_mm=0.01),
+            TrialBacklash(mean_mm=0.17, least_mm=0.14, greatest_mm=0.19, sd_mm=0.005),
+        ]
+        found = of_all_rounds(rounds)
+        assert found is not None
+        np.testing.assert_allclose([found.mean_mm, found.least_mm, found.greatest_mm, found.sd_mm], [0.164, 0.13, 0.19, 0.01 / 5.0**0.5])
+        self.assertIsNone(of_all_rounds([]))
+        with self.assertRaises(InvalidInput) as refused:
+            replace(housed(), backlash=rounds[:1] * (MOST_REPEATS + 1))
+        self.assertEqual(refused.exception.field, "backlash")
 
     def test_a_lucky_reading_of_a_wrong_set_is_not_finished(self) -> None:
         wrong = [read_at(0.10, place, housed(1.0, 4.0 - step, 4.0 + step)) for place, step in ((0.09, 0.0), (0.07, 0.02), (0.08, 0.01))]
@@ -153,8 +179,10 @@ class Readings(TestCase):
         draw, after = np.random.default_rng(1), []
         for row in rows[:: len(rows) // 24]:
             seen = row[:4] + draw.normal(0.0, 1.0, 4) * np.array([0.05, 0.06, 0.05, 0.06])
+            backlash = TrialBacklash(mean_mm=float(row[4] + draw.normal(0.0, 0.01)), sd_mm=0.01)
             more = replace(
                 trials[1],
+                backlash=[*trials[1].rounds, backlash],
                 drive=[*trials[1].seen("drive"), TrialPatch(u=float(seen[0]), v=float(seen[1]))],
                 coast=[*trials[1].seen("coast"), TrialPatch(u=float(seen[2]), v=float(seen[3]))],
             )

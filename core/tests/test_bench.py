@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from statistics import fmean
 from typing import Any
 from unittest import TestCase
 
@@ -12,7 +13,7 @@ from hypothesis import strategies as st
 from amber_core.bench.conditions import conditions
 from amber_core.bench.instrument import DialCheck, check_dial
 from amber_core.bench.judge import NOT_READ_AFTER_ASSEMBLY, judge_bench
-from amber_core.bench.state import BenchLimits, BenchState, BenchTrial, Torque, places_deg
+from amber_core.bench.state import BenchLimits, BenchState, BenchTrial, Torque, places_deg, times_round
 from amber_core.circle import CircleReading
 from amber_core.errors import InvalidInput
 from amber_core.gearset.description import GearSetDescription
@@ -134,6 +135,27 @@ class Verdicts(TestCase):
         question = judge_bench(bench(*[trial(depth_shim_mm=0.5 + 0.01 * n) for n in range(MOST_TRIALS + 3)])).question
         assert question is not None
         self.assertEqual((len(question.trials), round(question.trials[0].depth_shim_mm, 2)), (MOST_TRIALS, 0.53))
+
+    def test_a_place_that_was_read_again_counts_with_its_mean(self) -> None:
+        low = [0.125, *[0.15] * 7]
+        self.assertEqual(self.words(bench(trial(readings=read(*low)), resolution_mm=0.001))[0], "out")
+        again = trial(readings=[*read(*low), CircleReading(angle_deg=0.0, value_mm=0.139)])
+        self.assertEqual(self.words(bench(again, resolution_mm=0.001))[0], "in")
+        question = judge_bench(bench(again)).question
+        assert question is not None
+        self.assertEqual([(one.least_mm, one.greatest_mm) for one in question.trials[0].rounds], [(0.132, 0.15)])
+
+    def test_each_time_round_is_one_for_the_advisor(self) -> None:
+        first, second = [0.14, 0.15, 0.16, 0.15], [0.15, 0.16, 0.17, 0.14]
+        question = judge_bench(bench(trial(readings=[*read(*first), *read(*second)]))).question
+        assert question is not None
+        told = [(one.mean_mm, one.least_mm, one.greatest_mm, one.sd_mm) for one in question.trials[0].rounds]
+        self.assertEqual(told, [(0.15, 0.14, 0.16, 0.005), (0.155, 0.14, 0.17, 0.005)])
+        self.assertEqual(times_round([]), [])
+        self.assertEqual(
+            times_round([*read(*first), *read(*second)[:2], *read(*first)[:1]]),
+            [[fmean([0.14, 0.15, 0.14]), fmean([0.15, 0.16]), 0.16, 0.15]],
+        )
 
     def test_places_round_the_ring(self) -> None:
         self.assertEqual((places_deg(4), places_deg(16)[1]), ([0.0, 90.0, 180.0, 270.0], 22.5))

@@ -101,14 +101,15 @@ def _why(found: SetupAdvice, costs: Costs) -> Said:
     )
     times = (
         say(
-            "Painting and reading it again takes {read:.0f} minutes; a move takes {move:.0f} and is {percent} % likely to bring it in.",
+            "Painting and reading everything again takes {read:.0f} minutes; a move takes {move:.0f} and is "
+            "{percent} % likely to bring it in.",
             read=costs.read_minutes,
             move=costs.move_minutes,
             percent=odds_percent(found.proposals[0].odds),
         )
         if found.proposals
         else say(
-            "Painting and reading it again takes {read:.0f} minutes; a move takes {move:.0f}.",
+            "Painting and reading everything again takes {read:.0f} minutes; a move takes {move:.0f}.",
             read=costs.read_minutes,
             move=costs.move_minutes,
         )

@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import lru_cache, partial
+from statistics import fmean
 from typing import TypeVar
 
 from amber_core.backlash.assess import BacklashRound, BacklashVerdict, assess_backlash
-from amber_core.bench.state import BenchState, BenchTrial, Torque
+from amber_core.bench.state import BenchState, BenchTrial, Torque, by_place
 from amber_core.circle import CircleReading
 from amber_core.errors import InvalidInput
 from amber_core.gearset.description import GearSetDescription
@@ -113,7 +114,7 @@ def judge_bench(state: BenchState) -> BenchVerdicts:
             set_wrong = error.message
     aim = state.aim
     rounds = [_backlash(state, trial, aim, geometry) for trial in state.trials]
-    question = None if set_wrong else state.question(rounds)
+    question = None if set_wrong else state.question()
     noise = state.noise
     trials: list[TrialVerdicts] = []
     for index, trial in enumerate(state.trials):
@@ -168,7 +169,9 @@ def _backlash(state: BenchState, trial: BenchTrial, aim: Window, geometry: GearS
     if not trial.readings:
         return None
     per_move = geometry.backlash_per_ring_move if geometry else None
-    return _assessed(tuple(trial.readings), aim, state.limits.variation_max_mm, state.resolution_mm, per_move)
+    # a place that was read again counts with its mean: more good readings never make a round wrong
+    places = tuple(CircleReading(angle_deg=place, value_mm=fmean(values)) for place, values in by_place(trial.readings).items())
+    return _assessed(places, aim, state.limits.variation_max_mm, state.resolution_mm, per_move)
 
 
 def _pattern(state: BenchState, trial: BenchTrial, read: dict[Flank, PatchRead | None]) -> tuple[VerdictWord, list[Reason]]:

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 from math import sqrt
+from statistics import fmean
 from typing import Literal
 
 from amber_core import checks
-from amber_core.backlash.assess import BacklashVerdict
 from amber_core.circle import CircleReading
 from amber_core.errors import InvalidInput
 from amber_core.gearset.description import GearSetDescription
@@ -15,6 +15,7 @@ from amber_core.preload.carrier import Window
 from amber_core.setup.noise import Noise
 from amber_core.setup.question import (
     DEPTH_SD_MM,
+    MOST_REPEATS,
     MOST_TRIALS,
     Adjust,
     AsFound,
@@ -184,33 +185,26 @@ class BenchState:
         """What was in the housing in every trial, without readings."""
         return [housing(trial, shim) for trial, shim in zip(self.trials, self.depth_shims_mm(), strict=True)]
 
-    def question(self, verdicts: list[BacklashVerdict | None]) -> SetupQuestion | None:
-        """What the advisor needs, of the last trials it takes; None while the set, the window or a trial is missing.
-
-        `verdicts` holds the backlash of every trial as it was assessed.
-        """
+    def question(self) -> SetupQuestion | None:
+        """What the advisor needs, of the last trials it takes; None while the set, the window or a trial is missing."""
         window = self.window
         if self.set is None or window is None or not self.trials:
             return None
-        rows = zip(self.trials, self.depth_shims_mm(), verdicts, strict=True)
+        rows = zip(self.trials, self.depth_shims_mm(), strict=True)
         return SetupQuestion(
             set=self.set,
             adjust=self.adjust,
             window=window,
-            trials=[self._asked(trial, shim, verdict) for trial, shim, verdict in rows][-MOST_TRIALS:],
+            trials=[self._asked(trial, shim) for trial, shim in rows][-MOST_TRIALS:],
             stock=self.stock,
             set_state=self.set_state,
             as_found=self.as_found,
             pressed=self.adjust.shim_place != "under_cartridge_flange" and self.trials[-1].bearings == "final",
         )
 
-    def _asked(self, trial: BenchTrial, shim_mm: float, verdict: BacklashVerdict | None) -> SetupTrial:
+    def _asked(self, trial: BenchTrial, shim_mm: float) -> SetupTrial:
         if not trial.confirmed:
             return housing(trial, shim_mm)
-        backlash = None
-        if verdict is not None:
-            sd = max(self.resolution_mm, 1e-3) / sqrt(len(trial.readings))
-            backlash = TrialBacklash(mean_mm=verdict.mean_mm, least_mm=verdict.least_mm, greatest_mm=verdict.greatest_mm, sd_mm=sd)
         depth = None if trial.depth_error_mm is None else TrialDepth(value=trial.depth_error_mm, sd=DEPTH_SD_MM)
         return SetupTrial(
             depth_shim_mm=shim_mm,
@@ -218,12 +212,34 @@ class BenchState:
             far_side_mm=trial.far_side_mm,
             ring_side_notches=trial.ring_side_notches,
             far_side_notches=trial.far_side_notches,
-            backlash=backlash,
+            backlash=[self._round(one) for one in times_round(trial.readings)][-MOST_REPEATS:] or None,
             drive=trial.drive or None,
             coast=trial.coast or None,
             depth_error_mm=depth,
             read_twice=trial.read_twice,
         )
+
+    def _round(self, values_mm: list[float]) -> TrialBacklash:
+        sd = max(self.resolution_mm, 1e-3) / sqrt(len(values_mm))
+        return TrialBacklash(mean_mm=fmean(values_mm), least_mm=min(values_mm), greatest_mm=max(values_mm), sd_mm=sd)
+
+
+def by_place(readings: list[CircleReading]) -> dict[float, list[float]]:
+    """What was read at each place round a ring, oldest first, [mm] by [deg]."""
+    found: dict[float, list[float]] = {}
+    for one in readings:
+        found.setdefault(one.angle_deg, []).append(one.value_mm)
+    return found
+
+
+def times_round(readings: list[CircleReading]) -> list[list[float]]:
+    """The readings of each time round the ring [mm]: the first at every place, the second, and so on as long as all places have one.
+
+    What some places have beyond that counts in the last time round, as the mean there.
+    """
+    places = list(by_place(readings).values())
+    whole = min((len(one) for one in places), default=0)
+    return [[one[turn] if turn < whole - 1 else fmean(one[turn:]) for one in places] for turn in range(whole)]
 
 
 def housing(trial: BenchTrial, depth_shim_mm: float) -> SetupTrial:

@@ -25,7 +25,7 @@ _SAMPLES, _READINGS = 400, 40
 """Of the estimate's samples these are enough to weigh acts, and so many readings are thought through; odds are told from all samples."""
 _AHEAD = (1, 2, 4, 8)
 _FURTHER = 4
-_SURER = 2.2
+_SURER = 3.0
 """The model is not all that can be wrong with a finish, so it counts for more than its odds say."""
 _ALIKE = 0.03
 """Of a move: what differs by less is alike, and the smaller move is made."""
@@ -101,7 +101,8 @@ class Decision:
     read : tuple of PatchRead or None
         Both patches as they were read; None for one that was not.
     sds : ndarray
-        Scatter of one more reading of drive and coast (u, v, u, v), [-].
+        Scatter of one more reading of drive and coast (u, v, u, v), [-]; where the backlash is read with them, also of its mean and of how
+        far it swings, [mm].
 
     Notes
     -----
@@ -115,6 +116,7 @@ class Decision:
         self.now, self.moves, self.costs = now, moves, costs
         self.confidence, self.read, self.sds = confidence, read, sds
         self.low, self.high = outlook.limits
+        self._swing = outlook.swing_scatter
         odds = np.array([one.odds for one in moves])
         reached = max((one.odds for one in moves), default=confidence)
         self.as_good_as_it_gets = len(outlook.posterior.places) > _ENOUGH_MOVES and _STILL_LIKELY <= reached < confidence
@@ -142,11 +144,12 @@ class Decision:
         return [(one, Weighed("move", minutes := float(self._plain[one]), self.moves[one].odds, minutes + regret)) for one in order]
 
     def weigh_reading(self) -> Weighed:
-        """Painting and reading once more, and again as long as that pays."""
+        """Painting and reading once more, the backlash with it, and again as long as that pays."""
         few = slice(None, None, max(1, len(self.now.rows) // _SAMPLES))
-        seen = self.now.rows[few, :4]
+        swing = self._swing[few]
+        seen = np.column_stack([self.now.rows[few, :4], self.now.rows[few, 4] - swing, swing])[:, : len(self.sds)]
         draw = np.random.default_rng(31)
-        own, noise = draw.standard_normal(seen.shape), draw.standard_normal((_READINGS, 4))
+        own, noise = draw.standard_normal(seen.shape), draw.standard_normal((_READINGS, seen.shape[1]))
         chosen = seen[np.linspace(0, len(seen) - 1, _READINGS).astype(int)]
         best, patient = Weighed("read_again", np.inf, 0.0, np.inf), np.inf
         patience = float(np.interp(self.now.odds, [0.0, _MAY_BE_IN], [1.0, _PATIENCE]))

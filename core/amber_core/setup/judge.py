@@ -8,7 +8,7 @@ from typing import Literal
 from amber_core.setup.decide import Weighed
 from amber_core.setup.painted import PatchRead, patch_verdict, running_off
 from amber_core.setup.posterior import Posterior
-from amber_core.setup.question import FLANKS, Flank, PatternWindow, SetupQuestion, SetupTrial
+from amber_core.setup.question import FLANKS, Flank, PatternWindow, SetupQuestion, SetupTrial, of_all_rounds
 from amber_core.verdicts import SLACK, Reason, VerdictWord
 from amber_core.words import listed, say
 
@@ -23,7 +23,7 @@ def in_window(trial: SetupTrial, given: SetupQuestion, posterior: Posterior) -> 
     window = given.goal
     reasons: list[Reason] = []
     notes: list[Reason] = []
-    missing = [name for name in ("backlash", "drive", "coast") if getattr(trial, name) is None]
+    missing = [name for name in ("backlash", "drive", "coast") if not getattr(trial, name)]
     if missing:
         reasons.append(
             Reason(
@@ -32,10 +32,11 @@ def in_window(trial: SetupTrial, given: SetupQuestion, posterior: Posterior) -> 
                 field=f"trials.{missing[0]}",
             )
         )
-    if trial.backlash is not None:
-        least = trial.backlash.least_mm if trial.backlash.least_mm is not None else trial.backlash.mean_mm
-        greatest = trial.backlash.greatest_mm if trial.backlash.greatest_mm is not None else trial.backlash.mean_mm
-        scatter = trial.backlash.one_sd_mm
+    backlash = of_all_rounds(trial.rounds)
+    if backlash is not None:
+        least = backlash.least_mm if backlash.least_mm is not None else backlash.mean_mm
+        greatest = backlash.greatest_mm if backlash.greatest_mm is not None else backlash.mean_mm
+        scatter = backlash.one_sd_mm
         if least < window.backlash_min_mm - scatter - SLACK:
             reasons.append(
                 Reason(code="under_min", text=say("The least backlash is {least:mm2}, under the minimum.", least=least), field="trials")
@@ -105,7 +106,7 @@ def judge_state(
     cause = _not_by_shims(given, posterior)
     if cause is not None:
         return "not_by_shims", [cause]
-    if last.backlash is None or (last.drive is None and last.coast is None and last.depth_error_mm is None):
+    if not last.rounds or (not last.seen("drive") and not last.seen("coast") and last.depth_error_mm is None):
         text = say("There are too few readings in this trial to move anything. Measure the backlash and paint the teeth.")
         return "measure", [Reason(code="too_little", text=text, field=f"trials[{len(given.trials) - 1}]")]
     wild = [one.observation for one in posterior.conflicts if one.observation.trial == len(given.trials) - 1]
@@ -157,7 +158,7 @@ def _why_again(good: bool) -> Reason:
 
 
 def _not_by_shims(given: SetupQuestion, posterior: Posterior) -> Reason | None:
-    last, window = given.trials[-1].backlash, given.window
+    last, window = of_all_rounds(given.trials[-1].rounds), given.window
     if last is not None and window.variation_max_mm is not None and last.least_mm is not None and last.greatest_mm is not None:
         spread = last.greatest_mm - last.least_mm
         if spread > window.variation_max_mm + SLACK:

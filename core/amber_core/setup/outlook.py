@@ -14,7 +14,7 @@ from amber_core.contact.contact_set import FARTHEST_MM
 from amber_core.gearset.flank import Field
 from amber_core.setup.painted import running_off
 from amber_core.setup.posterior import Posterior
-from amber_core.setup.question import Flank, SetupWindow
+from amber_core.setup.question import Flank, SetupWindow, TrialBacklash
 from amber_core.setup.set_model import TRAITS, Look
 
 _SAMPLES = 2000
@@ -29,7 +29,10 @@ _CLEAR_OF_EDGE = 0.03
 _FLANKS: tuple[tuple[int, Flank], ...] = ((0, "drive"), (2, "coast"))
 _OF_EIGHT = 1.42
 """The greatest of eight readings lies so many of their standard deviations over the mean."""
+SWING_SD = 0.85
+"""How far the backlash swings round the ring is told by the greatest of eight readings to so many of their standard deviations."""
 _Numbers = TypeVar("_Numbers", NDArray[np.float64], NDArray[np.float32])
+_BACKLASH = np.array([0.0, 0.0, 0.0, 0.0, 1.0])
 _EDGES = {"toe": (0, -1.0), "heel": (0, 1.0), "root": (1, -1.0), "tip": (1, 1.0)}
 
 
@@ -74,6 +77,7 @@ class Outlook:
         self.place_deviation = deviations @ posterior.last_place_rows.T
         self.trait_deviation = deviations[:, :TRAITS]
         self.move_scatter = posterior.scatter_mm * draw.standard_normal((_SAMPLES, 2))
+        self.swing_scatter = self._swing_sd_mm * draw.standard_normal(_SAMPLES)
         self.traits = posterior.unknown[:TRAITS]
         self._looks: list[tuple[Field, Look]] = []
         self._run_off = self._seen_to_run_off()
@@ -99,6 +103,16 @@ class Outlook:
         self._looks.append((place, found))
         return found
 
+    @property
+    def _rounds(self) -> list[TrialBacklash]:
+        return [one for trial in self.posterior.question.trials for one in trial.rounds]
+
+    @property
+    def _swing_sd_mm(self) -> float:
+        """How well all times round the ring together tell how far the backlash swings, [mm]; 0 where nothing was said of it."""
+        told = [one.one_sd_mm for one in self._rounds if one.swings]
+        return SWING_SD * sqrt(sum(sd**2 for sd in told)) / len(told) if told else 0.0
+
     @cached_property
     def backlash_window(self) -> tuple[float, float]:
         """Where the mean must lie for the least and the greatest round the ring to be in, [mm].
@@ -108,9 +122,8 @@ class Outlook:
         The window less what the readings of all trials swing below and above their mean, on average: that goes with the ring.
         """
         low, high = self.window.backlash_min_mm, self.window.backlash_max_mm
-        read = [one.backlash for one in self.posterior.question.trials if one.backlash is not None]
-        below = [_swing(one.mean_mm - one.least_mm, one.one_sd_mm) for one in read if one.least_mm is not None]
-        above = [_swing(one.greatest_mm - one.mean_mm, one.one_sd_mm) for one in read if one.greatest_mm is not None]
+        below = [_swing(one.mean_mm - one.least_mm, one.one_sd_mm) for one in self._rounds if one.least_mm is not None]
+        above = [_swing(one.greatest_mm - one.mean_mm, one.one_sd_mm) for one in self._rounds if one.greatest_mm is not None]
         low += max(0.0, sum(below) / len(below)) if below else 0.0
         high -= max(0.0, sum(above) / len(above)) if above else 0.0
         return (low, high) if low <= high else ((low + high) / 2.0, (low + high) / 2.0)
@@ -150,7 +163,9 @@ class Outlook:
         return low, np.concatenate([middle + half + 1e-9, np.full(edges, -_CLEAR_OF_EDGE)])
 
     def rows_at(self, seen: Field, every: int = 1) -> Field:
-        """What is seen sample by sample and, of each edge where a patch ran off, how far beyond it lies; of every n-th sample."""
+        """What is seen sample by sample, the backlash with what is not known of its swing, and of each edge where a patch ran off how far
+        beyond it lies; of every n-th sample."""
+        seen = seen + self.swing_scatter[::every, None] * _BACKLASH
         beyond = [sign * (seen[:, row] - ran_off[::every]) for row, sign, ran_off in self._run_off]
         return np.column_stack([seen, *beyond]) if beyond else seen
 

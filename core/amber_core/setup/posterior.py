@@ -300,8 +300,7 @@ def _observed(index: int, trial: SetupTrial, noise: Noise) -> list[Observation]:
             wider, (sd_u, sd_v) = 1.5 if seen.runs_off else 1.0, noise.sds(seen)
             rows.append(Observation(trial=index, row=place, value=seen.u, sd=wider * sd_u, repeat=repeat))
             rows.append(Observation(trial=index, row=place + 1, value=seen.v, sd=wider * sd_v, repeat=repeat))
-    if trial.backlash is not None:
-        rows.append(Observation(trial=index, row=4, value=trial.backlash.mean_mm, sd=trial.backlash.sd_mm))
+    rows += [Observation(trial=index, row=4, value=one.mean_mm, sd=one.sd_mm) for one in trial.rounds]
     if trial.depth_error_mm is not None:
         rows.append(Observation(trial=index, row=DEPTH_ROW, value=trial.depth_error_mm.value, sd=trial.depth_error_mm.sd))
     return rows

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
-from math import sqrt
+from math import fsum, sqrt
 from typing import Literal
 
 from amber_core import checks
@@ -129,6 +129,28 @@ class TrialBacklash:
         """Scatter of one of the usual eight readings, [mm]; no dial that is in order scatters more than `READING_SD_MM`."""
         return min(sqrt(8.0) * self.sd_mm, READING_SD_MM)
 
+    @property
+    def swings(self) -> bool:
+        """Whether it says how far the backlash swings round the ring."""
+        return self.least_mm is not None or self.greatest_mm is not None
+
+
+def of_all_rounds(rounds: list[TrialBacklash]) -> TrialBacklash | None:
+    """All times round together, [mm]: the mean, each weighed by its own scatter, and the least and the greatest in the middle of those that
+    were read; None when there is none."""
+    if not rounds:
+        return None
+    weights = [one.sd_mm**-2 for one in rounds]
+    least, greatest = (
+        [one for one in ends if one is not None] for ends in zip(*((one.least_mm, one.greatest_mm) for one in rounds), strict=True)
+    )
+    return TrialBacklash(
+        mean_mm=fsum(weight * one.mean_mm for weight, one in zip(weights, rounds, strict=True)) / fsum(weights),
+        least_mm=fsum(least) / len(least) if least else None,
+        greatest_mm=fsum(greatest) / len(greatest) if greatest else None,
+        sd_mm=fsum(weights) ** -0.5,
+    )
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TrialPatch:
@@ -203,7 +225,8 @@ class TrialDepth:
 class SetupTrial:
     """What was in the housing [mm, or notches from the first trial, + = in] and what was seen; anything seen may be missing.
 
-    `drive`, `coast`: a patch as it was read, or each of its readings when it was painted and read more than once.
+    `drive`, `coast`: a patch as it was read, or each of its readings when it was painted and read more than once. `backlash`: once round
+    the ring, or each time round.
     `read_twice`: everything seen was read a second time and stands, so that a contradiction is looked for elsewhere.
     """
 
@@ -212,7 +235,7 @@ class SetupTrial:
     far_side_mm: float | None = None
     ring_side_notches: int | None = None
     far_side_notches: int | None = None
-    backlash: TrialBacklash | None = None
+    backlash: TrialBacklash | list[TrialBacklash] | None = None
     drive: TrialPatch | list[TrialPatch] | None = None
     coast: TrialPatch | list[TrialPatch] | None = None
     depth_error_mm: TrialDepth | None = None
@@ -226,6 +249,13 @@ class SetupTrial:
         for name in ("drive", "coast"):
             if len(self.seen(name)) > MOST_REPEATS:  # type: ignore[arg-type]
                 raise InvalidInput(name, say("Give at most {most_repeats} readings of a patch.", most_repeats=MOST_REPEATS))
+        if len(self.rounds) > MOST_REPEATS:
+            raise InvalidInput("backlash", say("Give the backlash of at most {most_repeats} times round.", most_repeats=MOST_REPEATS))
+
+    @property
+    def rounds(self) -> list[TrialBacklash]:
+        """The backlash of each time round the ring, oldest first."""
+        return [] if self.backlash is None else self.backlash if isinstance(self.backlash, list) else [self.backlash]
 
     def seen(self, flank: Flank) -> list[TrialPatch]:
         """Every reading of a flank, oldest first."""

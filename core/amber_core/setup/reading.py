@@ -42,7 +42,7 @@ def next_reading(trial: SetupTrial, posterior: Posterior, outlook: Outlook) -> N
     name = (say("pinion depth"), say("ring gear position"))[axis]
     found: NextReading | None = None
     for what, (rows, sds, sentence) in _KINDS.items():
-        if getattr(trial, what) is not None:
+        if getattr(trial, what):
             continue
         information = np.linalg.inv(covariance) + sum(np.outer(slopes[row], slopes[row]) / sd**2 for row, sd in zip(rows, sds, strict=True))
         left = np.linalg.inv(information)

@@ -8,7 +8,7 @@ from typing import Literal
 
 from amber_core.gearset.description import GearSetDescription
 from amber_core.setup.advise import Proposal, advise_setup
-from amber_core.setup.question import MOST_REPEATS, Adjust, Costs, SetupQuestion, SetupTrial, SetupWindow
+from amber_core.setup.question import FLANKS, MOST_REPEATS, Adjust, Costs, SetupQuestion, SetupTrial, SetupWindow
 from amber_core.simulated.axle import SimulatedAxle
 
 End = Literal["finished", "gave_up", "not_by_shims"]
@@ -75,8 +75,9 @@ def by_advice(axle: SimulatedAxle, known: GearSetDescription, window: SetupWindo
 
 
 def _with_more(trial: SetupTrial, read: SetupTrial) -> SetupTrial:
-    """Both patches painted and read once more."""
-    return replace(trial, drive=[*trial.seen("drive"), *read.seen("drive")], coast=[*trial.seen("coast"), *read.seen("coast")])
+    """Both patches painted and read once more, and the backlash round the ring with them."""
+    drive, coast = ([*trial.seen(flank), *read.seen(flank)] for flank in FLANKS)
+    return replace(trial, backlash=[*trial.rounds, *read.rounds], drive=drive, coast=coast)
 
 
 def by_rule_of_thumb(axle: SimulatedAxle, known: GearSetDescription, window: SetupWindow) -> Outcome:
@@ -87,10 +88,9 @@ def by_rule_of_thumb(axle: SimulatedAxle, known: GearSetDescription, window: Set
     needless = 0
     for moves in range(MOST_MOVES + 1):
         seen = axle.read()
-        assert seen.backlash is not None
         drive, coast = seen.seen("drive")[0], seen.seen("coast")[0]
         in_window = (
-            window.backlash_min_mm <= seen.backlash.mean_mm <= window.backlash_max_mm
+            window.backlash_min_mm <= seen.rounds[0].mean_mm <= window.backlash_max_mm
             and window.pattern.drive.holds(drive.u, drive.v)
             and window.pattern.coast.holds(coast.u, coast.v)
         )
@@ -103,12 +103,11 @@ def by_rule_of_thumb(axle: SimulatedAxle, known: GearSetDescription, window: Set
 
 
 def _by_thumb(axle: SimulatedAxle, seen: SetupTrial, window: SetupWindow) -> SetupTrial:
-    assert seen.backlash is not None
     drive = seen.seen("drive")[0]
     assert seen.ring_side_mm is not None and seen.far_side_mm is not None
     off = drive.v - 0.5
     deeper = 0.0 if abs(off) < 0.08 else (0.05 if abs(off) < 0.2 else 0.10) * (1.0 if off > 0.0 else -1.0)
-    ring = (window.middle_mm - seen.backlash.mean_mm) / 0.7
+    ring = (window.middle_mm - seen.rounds[0].mean_mm) / 0.7
     if deeper == 0.0 and abs(ring) < 0.02 and abs(drive.u - 0.42) > 0.12:
         ring = 0.03 if drive.u < 0.42 else -0.03  # the length alone is off
     grown = deeper if axle.adjust.shim_place != "under_cartridge_flange" else -deeper

@@ -213,11 +213,14 @@ class Spacers(ApiTestCase):
 class Basics(ApiTestCase):
     def test_a_used_set_goes_back_to_as_found(self) -> None:
         job = self.make_job()
-        self.measured(job, "0.27 mm")
+        trial = self.measured(job, "0.27 mm")
         self.assertEqual(self.call("get", f"/work/{job}/advice").json()["kind"], "move")
         start = {"set_state": "used", "drive_flank": "convex", "found_backlash": "0.27 mm", "found_drive_u": 0.48, "found_drive_v": 0.5}
         shown = self.post(f"/work/{job}/basis", start).json()["start"]
         self.assertEqual((shown["set_state"], shown["asked"], round(shown["as_found"]["backlash_mm"], 3)), ("used", True, 0.27))
+        # a single reading of a patch is not sure enough of so narrow a window
+        self.assertEqual(self.call("get", f"/work/{job}/advice").json()["kind"], "read_again")
+        self.read_all(trial, "0.27 mm")
         found = self.call("get", f"/work/{job}/advice").json()
         self.assertEqual(found["kind"], "finished", found["text"])
         self.assertIn("over_new_max", [one["code"] for one in found["advice"]["reasons"]])

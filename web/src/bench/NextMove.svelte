@@ -32,6 +32,10 @@
     backlash: "backlash",
     depth_error_mm: "depth",
   };
+  /** where what does not fit the rest is read; else the patterns, which tell more */
+  const doubted = $derived<Tab>(
+    body?.conflicts.some((one) => one.field === "backlash") ? "backlash" : "pattern",
+  );
   const NAMES = {
     best: "Best",
     smallest: "Smallest change",
@@ -198,12 +202,18 @@
             {reason.text}
           </p>{/each}
         {#if mayRecord}
-          <button
-            class={["btn mt-3", due ? "btn-primary" : "btn-neutral"]}
-            onclick={() =>
-              ontab(body.conflicts.some((one) => one.field === "backlash") ? "backlash" : "pattern")}
-            >Read it again</button
+          <button class={["btn mt-3", due ? "btn-primary" : "btn-neutral"]} onclick={() => ontab(doubted)}
+            >{doubted === "backlash" ? "Read it again" : "Paint and read again"}</button
           >
+          {#if on.position === null}
+            <button
+              class="btn btn-neutral mt-3"
+              onclick={() => {
+                on.roundAgain();
+                ontab("backlash");
+              }}>Read the backlash again</button
+            >
+          {/if}
         {/if}
       {/if}
       {#if advice.kind === "finished"}

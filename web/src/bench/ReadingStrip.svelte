@@ -20,7 +20,6 @@
 
   const readings = $derived(on.trial?.readings ?? []);
   const last = $derived(on.live.at(-1));
-  const count = $derived(new Set(on.read).size);
 
   // what the server would not take stands in the strip again
   $effect(() => {
@@ -83,7 +82,11 @@
       <p class="figure text-2xl leading-none">
         {on.position === null ? "All read" : `At ${on.position}°`}
       </p>
-      <p class="quiet text-sm">{count} of {bench.positions_deg.length} positions</p>
+      <p class="quiet text-sm">
+        {on.readThisRound} of {bench.positions_deg.length} positions{on.rounds > 1
+          ? `, round ${on.rounds}`
+          : ""}
+      </p>
     </div>
     <form
       class="flex items-center gap-2 max-lg:col-span-2"

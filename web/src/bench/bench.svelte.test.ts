@@ -124,6 +124,19 @@ describe("readings at the bench", () => {
     expect(on.position).toBe(90);
     expect(on.waiting).toEqual([]);
   });
+  it("go round once more when they are read again, past what has a second one already", async () => {
+    for (const typed of ["20", "21", "22", "21"]) on.take(typed);
+    await settle();
+    expect([on.position, on.readThisRound]).toEqual([null, 4]);
+    on.picked = 90;
+    on.take("22");
+    on.roundAgain();
+    expect([on.position, on.rounds, on.readThisRound]).toEqual([0, 2, 1]);
+    for (const typed of ["20", "21", "22"]) on.take(typed);
+    await settle();
+    expect(server.got.map((one) => one.angle_deg)).toEqual([0, 90, 180, 270, 90, 0, 180, 270]);
+    expect([on.position, on.readThisRound]).toEqual([null, 4]);
+  });
   it("wait while the connection is lost, in order, and the work goes on", async () => {
     server.answers = ["lose", "lose"];
     for (const typed of ["20", "21", "22"]) on.take(typed);

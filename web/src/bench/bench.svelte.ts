@@ -101,9 +101,17 @@ export class BenchOnScreen {
     ...this.live.map((one) => one.angle_deg),
     ...this.mine.map((one) => one.angle_deg),
   ]);
-  /** The position asked for next: the picked one, else the first without a reading. */
+  /** How many times round the ring is asked for. */
+  rounds = $state(1);
+  /** The position asked for next: the picked one, else the first that was read less often. */
   readonly position = $derived(
-    this.picked ?? this.bench?.positions_deg.find((angle) => !this.read.includes(angle)) ?? null,
+    this.picked ?? this.bench?.positions_deg.find((angle) => this.#times(angle) < this.rounds) ?? null,
+  );
+
+  /** How many positions were read this time round. */
+  readonly readThisRound = $derived(
+    this.read.filter((angle, at) => this.read.indexOf(angle) === at && this.#times(angle) >= this.rounds)
+      .length,
   );
 
   constructor(workId: string, outbox: Outbox) {
@@ -287,7 +295,18 @@ export class BenchOnScreen {
     if (answer.kind === "refused" && answer.status === 409) await this.load();
     this.wrong = answer.kind === "done" ? null : sentence(answer);
     this.picked = null;
+    this.rounds = 1;
     return answer.kind === "done";
+  }
+
+  /** Ask for every position once more; one that has more readings already is passed over. */
+  roundAgain(): void {
+    this.rounds = 1 + Math.min(...(this.bench?.positions_deg ?? []).map((angle) => this.#times(angle)));
+    this.picked = null;
+  }
+
+  #times(angle: number): number {
+    return this.read.filter((one) => one === angle).length;
   }
 
   /** The housing was looked at: readings count. */
