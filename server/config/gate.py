@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 
+import psycopg
 from django.conf import settings
 from django.db import InterfaceError, InternalError, OperationalError
 from django.http import HttpRequest, HttpResponse, JsonResponse
@@ -29,10 +30,12 @@ _SAID = {
 
 
 def is_away(wrong: BaseException | None) -> bool:
-    """Whether the database was not to be had: gone, starting, or one that only reads because it no longer leads."""
-    return isinstance(wrong, OperationalError | InterfaceError) or (
-        isinstance(wrong, InternalError) and isinstance(wrong.__cause__, ReadOnlySqlTransaction)
-    )
+    """Whether the database was not to be had: gone, starting, one that only reads because it no longer leads, or cut off in mid-answer."""
+    if isinstance(wrong, InternalError):
+        cause = wrong.__cause__
+        # without a state it was not said by the database: a pooler that loses it in a COMMIT puts an answer of its own behind
+        return isinstance(cause, ReadOnlySqlTransaction) or (isinstance(cause, psycopg.InternalError) and cause.sqlstate is None)
+    return isinstance(wrong, OperationalError | InterfaceError)
 
 
 class Gate:

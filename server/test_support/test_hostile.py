@@ -10,10 +10,11 @@ import zlib
 from typing import Any
 from unittest import mock
 
+import psycopg
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import InternalError, OperationalError
 from django.test import Client
-from psycopg.errors import ReadOnlySqlTransaction
+from psycopg.errors import InFailedSqlTransaction, ReadOnlySqlTransaction
 
 from config.gate import largest
 from setup_bench.models import Basis, InstrumentCheck, PatternPhoto, SleeveStep, SpacerTry, TorqueReading
@@ -127,12 +128,17 @@ class Slips(ApiTestCase):
         client.raise_request_exception = False
         follows = InternalError("cannot execute INSERT in a read-only transaction")
         follows.__cause__ = ReadOnlySqlTransaction()
+        cut_off = InternalError("received 2 results from command 'COMMIT'")
+        cut_off.__cause__ = psycopg.InternalError(str(cut_off))
+        fault = InternalError("current transaction is aborted")
+        fault.__cause__ = InFailedSqlTransaction()
         for where in ("accounts.models.Shop.get", "django.contrib.sessions.backends.db.SessionStore.load"):
-            for wrong in (OperationalError("the database system is starting up"), follows):
+            for wrong in (OperationalError("the database system is starting up"), follows, cut_off):
                 with self.subTest(where, wrong=wrong), mock.patch(where, side_effect=wrong):
                     self.assert_refused(client.get(f"{API}/me"), 503, "away", words="What you typed is kept")
-            with mock.patch(where, side_effect=InternalError("something else")):
-                self.assert_refused(client.get(f"{API}/me"), 500, "failed")
+            for wrong in (InternalError("something else"), fault):
+                with self.subTest(where, wrong=wrong), mock.patch(where, side_effect=wrong):
+                    self.assert_refused(client.get(f"{API}/me"), 500, "failed")
 
     def test_a_job_without_a_vehicle(self) -> None:
         for vehicle in ("", "   ", "\u2003"):
