@@ -152,10 +152,13 @@ def judge_bench(state: BenchState) -> BenchVerdicts:
 def _assessed(
     readings: tuple[CircleReading, ...], aim: Window, variation_max_mm: float | None, resolution_mm: float, per_ring_move: float | None
 ) -> BacklashVerdict:
-    """A round is judged once: earlier trials are the same whenever a bench is looked at."""
+    """A round is judged once: earlier trials are the same whenever a bench is looked at.
+
+    A place that was read again counts with its mean, so that more good readings never make a round wrong.
+    """
     return assess_backlash(
         BacklashRound(
-            readings=list(readings),
+            readings=[CircleReading(angle_deg=place, value_mm=fmean(values)) for place, values in by_place(readings).items()],
             min_mm=aim.min,
             max_mm=aim.max,
             max_variation_mm=variation_max_mm,
@@ -169,9 +172,7 @@ def _backlash(state: BenchState, trial: BenchTrial, aim: Window, geometry: GearS
     if not trial.readings:
         return None
     per_move = geometry.backlash_per_ring_move if geometry else None
-    # a place that was read again counts with its mean: more good readings never make a round wrong
-    places = tuple(CircleReading(angle_deg=place, value_mm=fmean(values)) for place, values in by_place(trial.readings).items())
-    return _assessed(places, aim, state.limits.variation_max_mm, state.resolution_mm, per_move)
+    return _assessed(tuple(trial.readings), aim, state.limits.variation_max_mm, state.resolution_mm, per_move)
 
 
 def _pattern(state: BenchState, trial: BenchTrial, read: dict[Flank, PatchRead | None]) -> tuple[VerdictWord, list[Reason]]:

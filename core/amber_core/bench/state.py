@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from math import sqrt
 from statistics import fmean
@@ -224,7 +225,7 @@ class BenchState:
         return TrialBacklash(mean_mm=fmean(values_mm), least_mm=min(values_mm), greatest_mm=max(values_mm), sd_mm=sd)
 
 
-def by_place(readings: list[CircleReading]) -> dict[float, list[float]]:
+def by_place(readings: Sequence[CircleReading]) -> dict[float, list[float]]:
     """What was read at each place round a ring, oldest first, [mm] by [deg]."""
     found: dict[float, list[float]] = {}
     for one in readings:

@@ -12,7 +12,7 @@ from amber_core.gearset.flank import Field
 from amber_core.setup.decide import Decision, Place, Weighed
 from amber_core.setup.judge import State, in_window, judge_state
 from amber_core.setup.moves import DepthChoice, SideChoice, depth_choices, same_sides, side_choice
-from amber_core.setup.outlook import SWING_SD, Expected, Outlook
+from amber_core.setup.outlook import Expected, Outlook
 from amber_core.setup.painted import EDGE_WORDS, FLANK_WORDS
 from amber_core.setup.posterior import Posterior, Residual
 from amber_core.setup.question import DEPTH_SD_MM, FLANKS, MOST_REPEATS, Costs, Edge, SetupQuestion, SetupTrial
@@ -262,7 +262,7 @@ class Advisor:
             sds += [noise.sd_u, noise.sd_v]
         rounds = given.trials[-1].rounds
         if rounds and all(len(rounds) >= len(given.trials[-1].seen(flank)) for flank in FLANKS):  # else somebody reads the patches alone
-            sds += [rounds[-1].sd_mm, SWING_SD * rounds[-1].one_sd_mm]
+            sds += [rounds[-1].sd_mm, rounds[-1].swing_sd_mm]
         read = (posterior.read(last, "drive"), posterior.read(last, "coast"))
         now = Place(rows=stay.rows, odds=stay.odds, minutes=0.0)
         return Decision(self.outlook, now, places, given.costs, given.confidence, read, np.array(sds))

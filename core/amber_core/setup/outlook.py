@@ -29,8 +29,6 @@ _CLEAR_OF_EDGE = 0.03
 _FLANKS: tuple[tuple[int, Flank], ...] = ((0, "drive"), (2, "coast"))
 _OF_EIGHT = 1.42
 """The greatest of eight readings lies so many of their standard deviations over the mean."""
-SWING_SD = 0.85
-"""How far the backlash swings round the ring is told by the greatest of eight readings to so many of their standard deviations."""
 _Numbers = TypeVar("_Numbers", NDArray[np.float64], NDArray[np.float32])
 _BACKLASH = np.array([0.0, 0.0, 0.0, 0.0, 1.0])
 _EDGES = {"toe": (0, -1.0), "heel": (0, 1.0), "root": (1, -1.0), "tip": (1, 1.0)}
@@ -110,8 +108,8 @@ class Outlook:
     @property
     def _swing_sd_mm(self) -> float:
         """How well all times round the ring together tell how far the backlash swings, [mm]; 0 where nothing was said of it."""
-        told = [one.one_sd_mm for one in self._rounds if one.swings]
-        return SWING_SD * sqrt(sum(sd**2 for sd in told)) / len(told) if told else 0.0
+        told = [one.swing_sd_mm for one in self._rounds if one.swings]
+        return sqrt(sum(sd**2 for sd in told)) / len(told) if told else 0.0
 
     @cached_property
     def backlash_window(self) -> tuple[float, float]:

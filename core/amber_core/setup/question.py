@@ -25,6 +25,8 @@ FIRST_SD_MM = 0.16
 """How far from right a first assembly stands, pinion and ring: seldom more than a quarter of a millimetre."""
 DEPTH_SD_MM = 0.03
 """How well a depth is measured, [mm]."""
+_SWING_SD = 0.85
+"""How far the backlash swings round the ring is told by the greatest of eight readings to so many of their standard deviations."""
 USED_OVER_MM = 0.15
 """A worn pair of which nobody knows the backlash it was found with may have this much more than a new one, [mm]."""
 FOUND_HALF = 0.12
@@ -133,6 +135,11 @@ class TrialBacklash:
     def swings(self) -> bool:
         """Whether it says how far the backlash swings round the ring."""
         return self.least_mm is not None or self.greatest_mm is not None
+
+    @property
+    def swing_sd_mm(self) -> float:
+        """How well it tells that, [mm]."""
+        return _SWING_SD * self.one_sd_mm
 
 
 def of_all_rounds(rounds: list[TrialBacklash]) -> TrialBacklash | None:
