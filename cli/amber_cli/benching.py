@@ -11,7 +11,7 @@ import time
 from pathlib import Path
 
 from amber_cli import install
-from amber_cli.django_env import environment, manage
+from amber_cli.django_env import MIGRATE, environment, manage
 from amber_cli.paths import PYTHON, ROOT, SERVER
 from amber_cli.postgres import Cluster, free_port
 from amber_cli.running import wait_until_up, web_server
@@ -59,7 +59,7 @@ def _served(database: str, module: str, *, fill: bool) -> int:
         env = environment(mode="demo", database_url=cluster.url(database), AMBER_COMPUTE_RATE="1000000/m")
         env["DJANGO_SETTINGS_MODULE"] = "benchmarks.settings"
         mend = f"Remove {cluster.home} to start again."
-        run(manage("migrate", "--noinput", "-v", "0"), what="Migrating the database", mend=mend, env=env)
+        run(manage(*MIGRATE), what="Migrating the database", mend=mend, env=env)
         if fill:
             step("Filling the database, which takes a minute the first time")
             run([PYTHON, "-m", "benchmarks.run", "fill"], what="Filling the database", mend=mend, env=env, cwd=ROOT)

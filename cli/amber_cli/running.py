@@ -13,7 +13,7 @@ from contextlib import contextmanager
 from pathlib import Path
 
 from amber_cli import install
-from amber_cli.django_env import environment, manage, serving_environment
+from amber_cli.django_env import MIGRATE, environment, manage, serving_environment
 from amber_cli.keeping import Database, Program, heed_signals, ignore_signals, keep
 from amber_cli.paths import PYTHON, SERVER, STATE
 from amber_cli.postgres import Cluster, free_port
@@ -81,7 +81,7 @@ def django(arguments: list[str]) -> int:
 
 def _bring_up_to_date(env: dict[str, str]) -> None:
     _check_settings(env)
-    run(manage("migrate", "--noinput", "-v", "0"), what="Migrating the database", mend="Check DATABASE_URL.", env=env)
+    run(manage(*MIGRATE), what="Migrating the database", mend="Check DATABASE_URL.", env=env)
     run(manage("reconstruct_signoffs"), what="Reading older sign-offs", mend="Check DATABASE_URL.", env=env)
 
 
@@ -140,7 +140,7 @@ def web_server(bind: str, env: dict[str, str]) -> Program:
 
 def worker_command() -> list[str | Path]:
     """The worker's command line."""
-    return manage("procrastinate", "worker", "--concurrency", "1")
+    return manage("procrastinate", "--skip-checks", "worker", "--concurrency", "1")
 
 
 def background_worker(env: dict[str, str]) -> Program:

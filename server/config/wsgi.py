@@ -6,6 +6,7 @@ import os
 from django.core.wsgi import get_wsgi_application
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "config.settings")
+gc.disable()  # until all is loaded, which stays: to look through it for what could go takes a sixth of a start
 application = get_wsgi_application()
 
 
@@ -20,6 +21,7 @@ def _warm_up() -> None:
     complete_geometry(GearSetDescription(ring_teeth=41, pinion_teeth=11, ring_outer_diameter_mm=215.0, offset_mm=30.0))
     gc.collect()
     gc.freeze()
+    gc.enable()
 
 
 _warm_up()

@@ -5,7 +5,7 @@ from __future__ import annotations
 import subprocess
 from collections.abc import Callable
 
-from amber_cli.django_env import manage
+from amber_cli.django_env import MIGRATE, manage
 from amber_cli.paths import SERVER
 from amber_cli.say import Failed, step
 from amber_cli.workshop import backups
@@ -18,13 +18,13 @@ BEFORE = "amber_before"
 
 def migrate(home: Home, database: str) -> None:
     """Bring one database up to this release."""
-    for command in (("migrate", "--noinput", "-v", "0"), ("reconstruct_signoffs",)):
+    for command in (MIGRATE, ("reconstruct_signoffs",)):
         home.django(*command, database=database)
 
 
 def pending(home: Home) -> bool:
     """Whether the workshop's database is of an earlier release than this program."""
-    command = [str(part) for part in manage("migrate", "--check")]
+    command = [str(part) for part in manage(*MIGRATE, "--check")]
     return subprocess.run(command, env=home.environment(), cwd=SERVER, capture_output=True, check=False).returncode != 0
 
 

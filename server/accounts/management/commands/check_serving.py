@@ -6,6 +6,7 @@ from accounts.models import Shop
 
 class Command(BaseCommand):
     help = "Refuse to serve a database that holds the demo logins or cannot be reached."
+    requires_system_checks = []
 
     def handle(self, *args: object, **options: object) -> None:
         try:

@@ -5,6 +5,7 @@ from build_sheet.verifying import verify
 
 class Command(BaseCommand):
     help = "Work every sign-off's hash out again, and hold its document against the records that it was made from."
+    requires_system_checks = []
 
     def handle(self, *args: object, **options: object) -> None:
         found = list(verify())

@@ -7,6 +7,7 @@ from whole_workshop.export import write_workshop
 
 class Command(BaseCommand):
     help = "Write the whole workshop as one zip of open files."
+    requires_system_checks = []
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("file", type=Path)

@@ -8,6 +8,7 @@ from whole_workshop.export import read_workshop
 
 class Command(BaseCommand):
     help = "Take a whole workshop's file into an empty workshop. Everybody needs a new password afterwards."
+    requires_system_checks = []
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("file", type=Path)

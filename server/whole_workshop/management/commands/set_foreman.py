@@ -10,6 +10,7 @@ from shared.refusals import Refusal
 
 class Command(BaseCommand):
     help = "A foreman's login, made or given another password; the password comes on standard input and is never printed."
+    requires_system_checks = []
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("username")
