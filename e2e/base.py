@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import atexit
 import os
 from collections.abc import Callable
+from functools import cache
 from pathlib import Path
 from typing import Any, ClassVar
-from unittest import mock
 from uuid import UUID
 
 from django.conf import settings
@@ -41,6 +42,25 @@ _AWAY = """element => {
     return before ? -1 - between.length : 1 + between.length;
 }"""
 
+_open: list[Browser] = []
+
+
+@cache
+def _playwright() -> Playwright:
+    """One to a process, until it ends: its driver and a browser take two seconds to start."""
+    # Playwright's own loop runs in this thread; Django takes that for async code
+    os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
+    started = sync_playwright().start()
+    atexit.register(started.stop)
+    return started
+
+
+def _browser() -> Browser:
+    """The process's browser; another one where the last one has gone. Every test has a context of its own in it."""
+    if not _open or not _open[-1].is_connected():
+        _open.append(_playwright().chromium.launch(**LAUNCHED))
+    return _open[-1]
+
 
 def below(job: Job | UUID) -> str:
     """The address of the first piece of work of a job, which has the job's own id."""
@@ -51,19 +71,16 @@ def below(job: Job | UUID) -> str:
 class BrowserTestCase(StaticLiveServerTestCase):
     """`self.page` at 1280x800, reduced motion, nobody signed in."""
 
-    browser: Browser
     playwright: Playwright
+    browser: Browser
     size = (1280, 800)
     device: ClassVar[dict[str, Any]] = {}
 
     @classmethod
     def setUpClass(cls) -> None:
+        cls.playwright = _playwright()
+        cls.browser = _browser()
         super().setUpClass()
-        # Playwright's own loop runs in this thread; Django takes that for async code
-        cls.enterClassContext(mock.patch.dict(os.environ, {"DJANGO_ALLOW_ASYNC_UNSAFE": "true"}))
-        cls.playwright = cls.enterClassContext(sync_playwright())
-        cls.browser = cls.playwright.chromium.launch(**LAUNCHED)
-        cls.addClassCleanup(cls.browser.close)
 
     def setUp(self) -> None:
         try:

@@ -388,6 +388,7 @@ class Stories(StoryTestCase):
         expect(self.page.get_by_role("heading", name="What it measured when it left")).to_be_visible()
         expect(self.page.get_by_role("row", name=re.compile("Backlash round the ring gear 0.15 to 0.17 mm found 0.24 mm"))).to_be_visible()
         self.page.get_by_role("link", name="New job for this vehicle").click()
+        expect(self.page.get_by_text("Known vehicle")).to_be_visible()  # its owner stands in the form by then
         again = self.books("A year later: is it as it was?", ("oil_service", "rear_axle", "corrie-ls19"), odometer="94200")
         self.assertEqual(again.job.vehicle_id, van.vehicle_id)
         self.hands_over(again, "Oil service")

@@ -94,11 +94,11 @@
   }
   async function make(event: SubmitEvent) {
     event.preventDefault();
-    busy = true;
     const [first, ...more] = $state.snapshot(works).filter((one) => one.place !== "") as (Booked & {
       place: Place;
     })[];
     if (first === undefined) return;
+    busy = true;
     const { kind, place, family: of } = first;
     const card = { ...($state.snapshot(given) as Given), kind, place, family: of, more };
     // the job has its write's id, so that a retry after a lost answer makes no second one
