@@ -11,17 +11,16 @@ application = get_wsgi_application()
 
 
 def _warm_up() -> None:
-    """Load the unit registry and the numerics now, not when the first reading comes in; and do not look through all that was loaded for
-    what could be thrown away each time that memory is tidied."""
+    """Load the unit registry and the numerics now, not when the first reading comes in."""
     from amber_core.gearset.description import GearSetDescription
     from amber_core.gearset.geometry import complete_geometry
     from amber_core.quantities import parse
 
     parse("1", dimension="length", unit="mm")
     complete_geometry(GearSetDescription(ring_teeth=41, pinion_teeth=11, ring_outer_diameter_mm=215.0, offset_mm=30.0))
-    gc.collect()
-    gc.freeze()
-    gc.enable()
 
 
 _warm_up()
+gc.collect()
+gc.freeze()  # nor is it looked through each time that memory is tidied later
+gc.enable()
